@@ -111,12 +111,25 @@ class Bus:
         from jeepney import MatchRule
 
         registry = ("org.a11y.atspi.Registry", "/org/a11y/atspi/registry")
-        _called(self._connection, *registry, "org.a11y.atspi.Registry", "RegisterEvent", "s",
-                ("object:property-change",))  # fmt: skip
+        _called(
+            self._connection,
+            *registry,
+            "org.a11y.atspi.Registry",
+            "RegisterEvent",
+            "s",
+            ("object:property-change",),
+        )
         rule = MatchRule(type="signal", interface="org.a11y.atspi.Event.Object")
         bus = "org.freedesktop.DBus"
-        _called(self._connection, bus, "/org/freedesktop/DBus", bus, "AddMatch", "s",
-                (rule.serialise(),))  # fmt: skip
+        _called(
+            self._connection,
+            bus,
+            "/org/freedesktop/DBus",
+            bus,
+            "AddMatch",
+            "s",
+            (rule.serialise(),),
+        )
 
     def heard(self) -> list[dict[str, str]]:
         """Names that changed since, until it is quiet."""
@@ -132,9 +145,14 @@ class Bus:
 
 
 def _called(
-    connection: Any, bus: str, path: str, interface: str, name: str,
-    signature: str | None = None, body: tuple[Any, ...] = (),
-) -> Any:  # fmt: skip
+    connection: Any,
+    bus: str,
+    path: str,
+    interface: str,
+    name: str,
+    signature: str | None = None,
+    body: tuple[Any, ...] = (),
+) -> Any:
     from jeepney import DBusAddress, new_method_call
 
     address = DBusAddress(path, bus_name=bus, interface=interface)
@@ -146,9 +164,11 @@ def main(file: str) -> None:
     """Go through the views and print what each tells."""
     child = subprocess.Popen(
         [sys.executable, "-m", "tests.by_ear", "window", file],
-        stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
         env={**os.environ, "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1", "QT_QPA_PLATFORM": "xcb"},
-    )  # fmt: skip
+    )
     assert child.stdin is not None
     assert child.stdout is not None
     bus, application = Bus(), None

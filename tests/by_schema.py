@@ -67,8 +67,11 @@ def _made(node: Node, draw: random.Random) -> Any:
         return [_made(node["items"], draw) for _ in range(min(count, node.get("maxItems", 9)))]
     if kind == "object":
         wanted = set(node.get("required", ()))
-        return {name: _made(inner, draw) for name, inner in node.get("properties", {}).items()
-                if name in wanted or draw.random() < 0.5}  # fmt: skip
+        return {
+            name: _made(inner, draw)
+            for name, inner in node.get("properties", {}).items()
+            if name in wanted or draw.random() < 0.5
+        }
     return None
 
 
@@ -130,16 +133,21 @@ def mutated(document: Node, seed: int) -> str:
         node, value = _open(schema), holder[key]
         # Mostly what the schema takes: what is refused at once tells little.
         kind = draw.choice(MILD if draw.random() < 0.8 else HARSH)
-        limits = [node[name] for name in ("minimum", "maximum", "exclusiveMinimum",
-                                          "exclusiveMaximum") if name in node]  # fmt: skip
+        limits = [
+            node[name]
+            for name in ("minimum", "maximum", "exclusiveMinimum", "exclusiveMaximum")
+            if name in node
+        ]
         if kind == 0 and limits:
             holder[key] = draw.choice(limits)
         elif kind == 1 and limits:
             holder[key] = draw.choice(limits) + draw.choice((-1, 1)) * draw.choice((1e-9, 1, 1e6))
         elif kind == 2 and isinstance(value, list) and value:
             most = node.get("maxItems", 400)
-            holder[key] = [copy.deepcopy(draw.choice(value))
-                           for _ in range(draw.choice((0, 1, most, most + 1)))]  # fmt: skip
+            holder[key] = [
+                copy.deepcopy(draw.choice(value))
+                for _ in range(draw.choice((0, 1, most, most + 1)))
+            ]
         elif kind == 3 and schema:
             holder[key] = _made(schema, draw)
         elif kind == 4 and isinstance(holder, dict):

@@ -8,17 +8,18 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
+from lumvak.core.balancing.cycles import CycleSetting, cycles
+from lumvak.core.balancing.groups_run import Array, Bleed, Groups, Warmth
+from lumvak.core.balancing.imbalance import imbalance
+from lumvak.core.balancing.phase import COARSE, FINE, Equipment, Phase, State, phase_run
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.chargers import CHARGER_KINDS, Charger
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.charging.charger import ChargeSetting
-from lumvak.core.charging.cycles import CycleSetting, cycles
-from lumvak.core.charging.groups_run import Array, Bleed, Groups, Warmth
-from lumvak.core.charging.imbalance import imbalance
-from lumvak.core.charging.phase import COARSE, FINE, Equipment, Phase, State, phase_run
+from lumvak.core.charging.reasons import end_current
 from lumvak.core.charging.to_full import FullSetting, charge_run
-from lumvak.core.charging.verdict import end_current, verdict_on
+from lumvak.core.charging.verdict import verdict_on
 from lumvak.core.figures.figure import typed
 from lumvak.files.catalogue_file import load_catalogue
 
@@ -47,8 +48,11 @@ def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
     cell = cells[int(draw.integers(len(cells)))]
     chemistry = catalogue.chemistry_of(cell)
     series, parallel = int(draw.integers(3, 25)), int(draw.integers(1, 13))
-    near = [board for board in catalogue.boards.values()
-            if board.family == chemistry.family and board.kind == "full"]  # fmt: skip
+    near = [
+        board
+        for board in catalogue.boards.values()
+        if board.family == chemistry.family and board.kind == "full"
+    ]
     board: Board = min(near, key=lambda item: abs(item.series - series))
     board = replace(board, series=series, switch_v=None)
     seen = behaviour_of(cell, chemistry)
@@ -61,17 +65,27 @@ def pack_of(catalogue: Catalogue, draw: np.random.Generator) -> ChargeSetting:
 
     most = cell.charge_max_a or cell.charge_standard_a
     group = Groups(
-        seen, np.array([parallel * cell.capacity_typical_ah]),
-        np.array([seen.steady_ohm / parallel]), np.zeros(1), 0.03 / series,
-    )  # fmt: skip
+        seen,
+        np.array([parallel * cell.capacity_typical_ah]),
+        np.array([seen.steady_ohm / parallel]),
+        np.zeros(1),
+        0.03 / series,
+    )
     return ChargeSetting(
-        cell, chemistry.family, seen, series, parallel, ceiling,
+        cell,
+        chemistry.family,
+        seen,
+        series,
+        parallel,
+        ceiling,
         typed("charge.voltage_v", "v", series * ceiling, "V"),
         amps("charge.cells_a", parallel * cell.charge_standard_a),  # type: ignore[arg-type]
         amps("charge.most_a", parallel * most),  # type: ignore[arg-type]
         (amps("board.charge_a", board.charge_a),),  # type: ignore[arg-type]
-        group, board, ceiling,
-    )  # fmt: skip
+        group,
+        board,
+        ceiling,
+    )
 
 
 # A cell comes to harm over so many times its full voltage; what a meter does not tell apart.
@@ -98,9 +112,12 @@ def varied(setting: ChargeSetting, draw: np.random.Generator) -> ChargeSetting:
 def any_charger(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
     """A charger with all that can be said of one, near the right volts or far from them."""
     made = charger_of(setting, draw)
-    return replace(made, equalise=str(draw.choice(["unknown", "off", "on"])),
+    return replace(
+        made,
+        equalise=str(draw.choice(["unknown", "off", "on"])),
         compensates=str(draw.choice(["unknown", "off", "on"])),
-        limited=bool(draw.random() < 0.8))  # fmt: skip
+        limited=bool(draw.random() < 0.8),
+    )
 
 
 def most_v(setting: ChargeSetting, charger: Charger) -> float:
@@ -140,11 +157,14 @@ def mistaken(setting: ChargeSetting, charger: Charger) -> str:
         return f"leans with nothing to lean on, at {each:.3f} V a cell"
     cell = setting.cell
     fine = (
-        charger.kind == "cccv" and abs(charger.volts / setting.volts.number - 1.0) < 0.0049
-        and (charger.open_v or 0.0) <= charger.volts and works and cap <= limit
+        charger.kind == "cccv"
+        and abs(charger.volts / setting.volts.number - 1.0) < 0.0049
+        and (charger.open_v or 0.0) <= charger.volts
+        and works
+        and cap <= limit
         and cell.charge_min_c <= setting.celsius <= cell.charge_max_c
         and charger.amps <= min(item.number for item in (*setting.limits, setting.most_cells))
-    )  # fmt: skip
+    )
     return f"right, but called {verdict.kind}" if fine and verdict.kind != "right" else ""
 
 
@@ -159,8 +179,9 @@ def grid(count: int, seed: int = 3) -> tuple[Counter[str], list[str]]:
         charger = any_charger(setting, draw)
         kinds[verdict_on(charger, setting).kind] += 1
         if found := mistaken(setting, charger):
-            wrong.append(f"{found}: {charger!r}, {setting.series} in series, "
-                         f"{setting.celsius:g} °C")  # fmt: skip
+            wrong.append(
+                f"{found}: {charger!r}, {setting.series} in series, {setting.celsius:g} °C"
+            )
     return kinds, wrong
 
 
@@ -173,18 +194,26 @@ def charger_of(setting: ChargeSetting, draw: np.random.Generator) -> Charger:
     amps = min(setting.by_cells.number, 20.0) * float(draw.uniform(0.05, 1.2))
     open_v = volts * float(draw.uniform(1.0, 2.6)) if draw.random() < 0.2 else None
     return Charger(
-        id="one", name="one", kind=kind, volts=volts, amps=max(amps, 0.05), open_v=open_v,
+        id="one",
+        name="one",
+        kind=kind,
+        volts=volts,
+        amps=max(amps, 0.05),
+        open_v=open_v,
         equalise="off",
-    )  # fmt: skip
+    )
 
 
 def alike(setting: ChargeSetting) -> Groups:
     """All groups of a pack, each like the other."""
     count, group = setting.series, setting.group
     return replace(
-        group, ah=np.full(count, setting.group_ah), ohm=np.full(count, group.ohm[0]),
-        leak_a=np.zeros(count), path_ohm=group.path_ohm * count,
-    )  # fmt: skip
+        group,
+        ah=np.full(count, setting.group_ah),
+        ohm=np.full(count, group.ohm[0]),
+        leak_a=np.zeros(count),
+        path_ohm=group.path_ohm * count,
+    )
 
 
 def judged(setting: ChargeSetting, charger: Charger, found: Found) -> None:

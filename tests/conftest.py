@@ -23,8 +23,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Numbers are spelled as the desktop has them: here as nobody's.
 os.environ["LC_ALL"] = "C.UTF-8"
 # Slow machines are no failure, and what runs unattended runs the same each time.
-settings.register_profile("lumvak", deadline=None, derandomize="CI" in os.environ,
-                          max_examples=so_many(30, 100))  # fmt: skip
+settings.register_profile(
+    "lumvak", deadline=None, derandomize="CI" in os.environ, max_examples=so_many(30, 100)
+)
 settings.load_profile("lumvak")
 # What is loaded stays: it need not be looked through for what may go.
 gc.collect()
@@ -75,8 +76,12 @@ def trimmer(catalogue: Catalogue) -> Project:
 @pytest.fixture(scope="session")
 def demos(catalogue: Catalogue) -> dict[str, Project]:
     """The demo projects by a short name."""
-    names = {"barrow": "orchard-barrow", "trimmer": "hedge-trimmer", "kayak": "kayak-thruster",
-             "cycle": "hand-cycle-drive"}  # fmt: skip
+    names = {
+        "barrow": "orchard-barrow",
+        "trimmer": "hedge-trimmer",
+        "kayak": "kayak-thruster",
+        "cycle": "hand-cycle-drive",
+    }
     return {
         short: load_project(DEMOS / f"{name}.lumvak.json", catalogue)
         for short, name in names.items()
@@ -84,7 +89,7 @@ def demos(catalogue: Catalogue) -> dict[str, Project]:
 
 
 @pytest.fixture
-def seen(barrow: Project, catalogue: Catalogue) -> Evaluation:
+def evaluation(barrow: Project, catalogue: Catalogue) -> Evaluation:
     return evaluate(barrow, catalogue)
 
 

@@ -66,8 +66,9 @@ def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
     }
 
 
-def value_for(path: str, field: Field, now: Any, parts: dict[str, list[str]],
-              draw: random.Random) -> Any:  # fmt: skip
+def value_for(
+    path: str, field: Field, now: Any, parts: dict[str, list[str]], draw: random.Random
+) -> Any:
     """A value that a field may take; raises KeyError where none is drawn for it."""
     kind = field.accepts
     if kind.optional and draw.random() < 0.2:
@@ -89,8 +90,10 @@ def value_for(path: str, field: Field, now: Any, parts: dict[str, list[str]],
     if path == "joints.lead_points":
         return tuple({"pole": pole, "cell": draw.randint(1, 4)} for pole in "+-")
     if path == "measured":
-        return tuple({"cell": f"g{draw.randint(1, 9)}c1", "mohm": draw.uniform(8.0, 60.0)}
-                     for _ in range(draw.randrange(3)))  # fmt: skip
+        return tuple(
+            {"cell": f"g{draw.randint(1, 9)}c1", "mohm": draw.uniform(8.0, 60.0)}
+            for _ in range(draw.randrange(3))
+        )
     raise KeyError(path)
 
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct, field
 
+from lumvak.core.balancing.balancing import Balancing, balancing_of
+from lumvak.core.balancing.cycles import EVEN_SHARE, Cycle, CycleSetting, cycles
+from lumvak.core.balancing.groups_run import Array, Bleed, Groups
+from lumvak.core.balancing.means import Means
+from lumvak.core.balancing.phase import Equipment, Grain
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
-from lumvak.core.charging.balancing import Balancing, Means, balancing_of
-from lumvak.core.charging.cycles import EVEN_SHARE, Cycle, CycleSetting, cycles
-from lumvak.core.charging.groups_run import Array, Bleed, Groups
-from lumvak.core.charging.phase import Equipment, Grain
 from lumvak.core.spelling import spoken
 
 CELLS = ("ostrel-21-48", "fennimor-b-105", "rondel-b-20")
@@ -65,17 +66,24 @@ def case_of(catalogue: Catalogue, draw: np.random.Generator) -> Case:
     # A bleed that a charger takes for charging never lets it turn off.
     amps = size * 10.0 ** draw.uniform(-2.7, -2.2)
     bleed = Bleed(
-        from_v, from_v / amps if draw.random() < 0.5 else None, amps,
+        from_v,
+        from_v / amps if draw.random() < 0.5 else None,
+        amps,
         spread_v=None if draw.random() < 0.5 else 0.01,
-    )  # fmt: skip
+    )
     charge = size * float(draw.uniform(0.12, 0.5))
     use = CycleSetting(
-        charge, full_v * count, charge * float(draw.uniform(0.08, 0.12)),
+        charge,
+        full_v * count,
+        charge * float(draw.uniform(0.08, 0.12)),
         None if draw.random() < 0.2 else full_v + float(draw.uniform(0.05, 0.1)),
-        full_v - float(draw.uniform(0.05, 0.15)), float(draw.choice([0.0, 1.0, 4.0, 12.0])),
-        size * float(draw.uniform(0.2, 1.0)), cell.voltage_empty_v + 0.3,
-        24.0 * float(draw.choice([0.0, 0.5, 2.0, 6.0])), 0.8 * cell.voltage_empty_v,
-    )  # fmt: skip
+        full_v - float(draw.uniform(0.05, 0.15)),
+        float(draw.choice([0.0, 1.0, 4.0, 12.0])),
+        size * float(draw.uniform(0.2, 1.0)),
+        cell.voltage_empty_v + 0.3,
+        24.0 * float(draw.choice([0.0, 0.5, 2.0, 6.0])),
+        0.8 * cell.voltage_empty_v,
+    )
     groups = Groups(behaviour, ah, 0.03 / ah, leak, 0.0)
     return Case(groups, share, bleed, use, full_v)
 

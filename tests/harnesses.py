@@ -117,8 +117,9 @@ class Harness:
 
     def case(self, more: Sequence[Between] = ()) -> Case:
         if not hasattr(self, "totals"):
-            self.totals = np.array([self.shows(MAIN_MINUS, lead)
-                                    for lead in range(len(self.joint))])  # fmt: skip
+            self.totals = np.array(
+                [self.shows(MAIN_MINUS, lead) for lead in range(len(self.joint))]
+            )
         return Case(self.groups, self.totals, self.meter, tuple(more))
 
     def is_told_by(self, found: Hypothesis) -> bool:

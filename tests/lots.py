@@ -67,9 +67,14 @@ def lot_with_faults(seed: int) -> tuple[list[HandCell], dict[int, str], str]:
         if number == dead:
             volts = draw.uniform(0.2, least_v - 0.05)
         cells.append(
-            HandCell(number=number, volts=round(volts, 3), later_v=round(volts - lost, 3),
-                     days=days, ah=round(draw.gauss(2.4, 0.02), 3))
-        )  # fmt: skip
+            HandCell(
+                number=number,
+                volts=round(volts, 3),
+                later_v=round(volts - lost, 3),
+                days=days,
+                ah=round(draw.gauss(2.4, 0.02), 3),
+            )
+        )
     return cells, {leaks: "leaks", dead: "dead", off: "family-volts"}, chemistry
 
 

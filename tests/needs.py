@@ -79,9 +79,10 @@ def builders_need(seed: int) -> Project:
         kind = "vehicle" if what == "vehicle" else "supply"
         rated, highest, stop = draw.choice(WINDOWS[kind])
         low, high, shortest, longest = {
-            "vehicle": (5.0, 70.0, 0.4, 3.0), "supply": (1.0, 30.0, 1.0, 10.0),
+            "vehicle": (5.0, 70.0, 0.4, 3.0),
+            "supply": (1.0, 30.0, 1.0, 10.0),
             "boat": (10.0, 80.0, 0.5, 4.0),
-        }[what]  # fmt: skip
+        }[what]
         current = round(low * (high / low) ** draw.random(), 1)
         changes |= {
             "need.kind": kind,

@@ -45,12 +45,15 @@ def random_pack(catalogue: Catalogue, seed: int) -> Pack:
     if axis != "up":
         area *= cell.height_mm / max(cell.footprint_mm)
     values: dict[str, Any] = {
-        "pack.cell": cell.id, "pack.series": series, "pack.parallel": parallel,
+        "pack.cell": cell.id,
+        "pack.series": series,
+        "pack.parallel": parallel,
         "need.rated_voltage_v": round(series * cell.voltage_nominal_v, 1),
         "need.current_a": round(draw.uniform(0.2, 0.8) * cell.continuous_a * parallel, 1),
-        "arrangement.rows": rows, "arrangement.axis": axis,
+        "arrangement.rows": rows,
+        "arrangement.axis": axis,
         "joints.across": "fold" if seed % 3 == 0 else "wire",
-    }  # fmt: skip
+    }
     if kind != "free":
         room = room_of(draw, kind, area)
         tall = cell.height_mm if axis == "up" else cell.footprint_mm[0]
@@ -75,7 +78,8 @@ def _parts(
     deep = room.get("width_mm") or room.get("diameter_mm") or max(y for _, y in corners)
     parts = [
         {
-            "name": f"part {place}", "x_mm": round(draw.uniform(0.0, 0.8) * wide, 1),
+            "name": f"part {place}",
+            "x_mm": round(draw.uniform(0.0, 0.8) * wide, 1),
             "y_mm": round(draw.uniform(0.0, 0.8) * deep, 1),
             "length_mm": round(draw.uniform(0.05, 0.3) * wide, 1),
             "width_mm": round(draw.uniform(0.05, 0.3) * deep, 1),
@@ -84,20 +88,24 @@ def _parts(
             "kind": draw.choice(("other", "other", "board", "foam", "leads")),
         }
         for place in range(draw.randint(1, 3))
-    ]  # fmt: skip
+    ]
     holders = [
-        item.id for item in sorted(catalogue.holders.values(), key=lambda item: item.id)
+        item.id
+        for item in sorted(catalogue.holders.values(), key=lambda item: item.id)
         if cell.diameter_mm is not None and 0.0 <= item.diameter_mm - cell.diameter_mm < 0.8
-    ]  # fmt: skip
+    ]
     holder = draw.choice([None, *holders])
     plate = None if cell.diameter_mm is not None else draw.choice((None, 3.0))
-    return {"arrangement.kept_free": tuple(parts), "arrangement.holder": holder,
-            "arrangement.plate_mm": plate}  # fmt: skip
+    return {
+        "arrangement.kept_free": tuple(parts),
+        "arrangement.holder": holder,
+        "arrangement.plate_mm": plate,
+    }
 
 
-def in_the_way(seen: Evaluation) -> list[str]:
+def in_the_way(evaluation: Evaluation) -> list[str]:
     """Cells that lie where a part does, as boxes in space and circles from above."""
-    layout, wanted = seen.joined_pack.layout, seen.project.arrangement
+    layout, wanted = evaluation.laid_out.joined_pack.layout, evaluation.project.arrangement
     found = []
     for part in wanted.kept_free:
         room_mm = wanted.room.height_mm
@@ -123,14 +131,14 @@ def in_the_way(seen: Evaluation) -> list[str]:
     return found
 
 
-def touching(seen: Evaluation) -> list[str]:
+def touching(evaluation: Evaluation) -> list[str]:
     """Pieces that lie on a foreign can or on each other, seen from above by a few lines.
 
     Standing cells alone; pieces are taken as they are cut, cells as circles and posts as points.
     """
-    layout = seen.joined_pack.layout
+    layout = evaluation.laid_out.joined_pack.layout
     found = []
-    flat = [cut for cut in seen.cuts if cut.outlines]
+    flat = [cut for cut in evaluation.cuts if cut.outlines]
     shapes = [
         shapely.union_all([Polygon(ring, cut.windows) for ring in cut.outlines]) for cut in flat
     ]
@@ -167,8 +175,11 @@ def room_of(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
     side = math.sqrt(area)
     if kind == "box":
         stretch = draw.uniform(1.0, 2.5)
-        return {"kind": "box", "length_mm": round(side * stretch, 1),
-                "width_mm": round(side / stretch + 8.0, 1)}  # fmt: skip
+        return {
+            "kind": "box",
+            "length_mm": round(side * stretch, 1),
+            "width_mm": round(side / stretch + 8.0, 1),
+        }
     if kind == "tube":
         return {"kind": "round", "diameter_mm": round(2.0 * math.sqrt(area / math.pi) + 8.0, 1)}
     if kind == "triangle":
@@ -178,8 +189,14 @@ def room_of(draw: random.Random, kind: str, area: float) -> dict[str, Any]:
     else:
         long, wide = side * 1.3, side
         cut_x, cut_y = long * draw.uniform(0.2, 0.5), wide * draw.uniform(0.2, 0.5)
-        corners = [(0.0, 0.0), (long, 0.0), (long, wide - cut_y), (long - cut_x, wide - cut_y),
-                   (long - cut_x, wide), (0.0, wide)]  # fmt: skip
+        corners = [
+            (0.0, 0.0),
+            (long, 0.0),
+            (long, wide - cut_y),
+            (long - cut_x, wide - cut_y),
+            (long - cut_x, wide),
+            (0.0, wide),
+        ]
     turned = affinity.rotate(Polygon(corners), draw.choice((0.0, 0.0, draw.uniform(0, 360))))
     left, top, _, _ = turned.bounds
     ring = tuple((round(x - left, 1), round(y - top, 1)) for x, y in turned.exterior.coords[:-1])
@@ -223,8 +240,16 @@ def small_room(cells: list[tuple[int, int]]) -> Sites:
         if abs(column[one] - column[other]) + abs(row[one] - row[other]) == 1
     ]
     nothing = np.zeros(len(cells), dtype=np.intp)
-    return Sites(column * 20.0, row * 20.0, nothing, column, row, nothing, nothing,
-                 np.array(pairs, dtype=np.intp).reshape(-1, 2))  # fmt: skip
+    return Sites(
+        column * 20.0,
+        row * 20.0,
+        nothing,
+        column,
+        row,
+        nothing,
+        nothing,
+        np.array(pairs, dtype=np.intp).reshape(-1, 2),
+    )
 
 
 def path_exists(sites: Sites, series: int, parallel: int) -> bool:

@@ -35,14 +35,16 @@ def asked_more(need: Need, way: str, draw: random.Random) -> dict[str, Any]:
         cold = demand.coldest.number < ROOM_C
         if need.load_basis == "power":
             more = {"need.power_w": need.power_w * factor}
-            return more if peak is None or not cold else {
-                **more, "need.peak_current_a": peak * factor
-            }  # fmt: skip
+            return (
+                more if peak is None or not cold else {**more, "need.peak_current_a": peak * factor}
+            )
         more = {"need.current_a": need.current_a * factor}
         if peak is None:
             return more
-        return {**more, "need.peak_current_a": max(peak * (factor if cold else 1.0),
-                                                   need.current_a * factor)}  # fmt: skip
+        return {
+            **more,
+            "need.peak_current_a": max(peak * (factor if cold else 1.0), need.current_a * factor),
+        }
     if way == "more peak":
         return {"need.peak_current_a": demand.peak.number * factor}
     if way == "higher stop":
@@ -94,10 +96,11 @@ def least_counts(project: Project, catalogue: Catalogue) -> dict[tuple[str, int]
 
     Whether that leaves enough of the charge is asked at that count, which more asked may raise.
     """
-    sized_pack = evaluate(project, catalogue).sized_pack
+    sized_pack = evaluate(project, catalogue).sized.sized_pack
     bounds = series_bounds(sized_pack.table, sized_pack.demand.window)
-    places = [(row, count) for row, (low, high) in enumerate(bounds)
-              for count in range(low, high + 1)]  # fmt: skip
+    places = [
+        (row, count) for row, (low, high) in enumerate(bounds) for count in range(low, high + 1)
+    ]
     rows, series = np.array(places, dtype=np.intp).reshape(-1, 2).T
     least = smallest_parallel(sized_pack.table, rows, series.astype(float), sized_pack.terms)
     return {

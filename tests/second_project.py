@@ -88,8 +88,9 @@ def shown(window: Window) -> list[tuple[str, ...]]:
         if isinstance(widget, QAbstractItemView) and (model := widget.model()) is not None:
             said += [
                 str(model.index(row, column).data())
-                for row in range(min(model.rowCount(), 40)) for column in range(model.columnCount())
-            ]  # fmt: skip
+                for row in range(min(model.rowCount(), 40))
+                for column in range(model.columnCount())
+            ]
         if (told := told_by(widget)) is not None:
             said += [" | ".join(row) for row in told.rows]
         found.append(tuple(said))

@@ -93,8 +93,8 @@ def test_documents_near_every_limit_are_worked_out_and_stay_finite(
         project = random_document(seed, bases, catalogue)
         with warnings.catch_warnings():
             warnings.simplefilter("error")
-            seen = evaluate(project, catalogue)
-        assert not not_finite(seen), seed
+            evaluation = evaluate(project, catalogue)
+        assert not not_finite(evaluation), seed
 
 
 def test_charges_near_every_limit_are_simulated_and_stay_finite(
@@ -105,9 +105,9 @@ def test_charges_near_every_limit_are_simulated_and_stay_finite(
         project = random_charging(bases[seed % len(bases)], seed)
         with warnings.catch_warnings():
             warnings.simplefilter("error")
-            seen = evaluate(project, catalogue)
-            assert simulated(seen) == [], seed
-        begun += not why_not_begun(seen)
+            evaluation = evaluate(project, catalogue)
+            assert simulated(evaluation) == [], seed
+        begun += not why_not_begun(evaluation)
     assert begun > 0
 
 
@@ -140,9 +140,21 @@ def test_a_current_of_a_board_is_over_nothing(barrow: Project) -> None:
 
 
 @pytest.mark.parametrize(
-    "kind", ["project", "parts", "cells", "log", "curve", "readings", "tester", "charge", "volts",
-             ".svg", ".dxf"],
-)  # fmt: skip
+    "kind",
+    [
+        "project",
+        "parts",
+        "cells",
+        "log",
+        "curve",
+        "readings",
+        "tester",
+        "charge",
+        "volts",
+        ".svg",
+        ".dxf",
+    ],
+)
 def test_a_reader_answers_spoiled_input_with_its_own_error(
     catalogue: Catalogue, tmp_path: Path, kind: str
 ) -> None:
@@ -162,18 +174,34 @@ def readings_of(text: str) -> object:
     return [HandCell(**cell) for cell in read_readings(text, "file").cells]
 
 
-@pytest.mark.parametrize(("read", "text", "says"), [
-    (readings_of, "number;volts\n1e999;3.6\n", "no number of a cell; accepted: 1 to 999999"),
-    (readings_of, "number;volts;remark\n1;3.6;" + "x" * 140_000, "a cell of more than 131072"),
-    (lambda text: read_tester_log(text, "file"),
-     f"time,volts,amps\n{'9' * 400}:00:00,4,1\n1,4,1\n", "is no time; write a number"),
-    (lambda text: read_charge_log(text, "file", 3), "time,volts\n" + "x" * 140_000,
-     "line 2: a cell"),
-    (lambda text: read_duty_log(text, "file", "A"), "1;2\n2;" + "x" * 140_000, "line 2: a cell"),
-    (lambda text: read_tester_log(text, "file"), "time,volts,amps\n1,2,3\n" + "x" * 140_000,
-     "line 3: a cell"),
-    (lambda text: parse_curve(text, 4.8), "1" * 400 + " 3.6", "no cell gives as much"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("read", "text", "says"),
+    [
+        (readings_of, "number;volts\n1e999;3.6\n", "no number of a cell; accepted: 1 to 999999"),
+        (readings_of, "number;volts;remark\n1;3.6;" + "x" * 140_000, "a cell of more than 131072"),
+        (
+            lambda text: read_tester_log(text, "file"),
+            f"time,volts,amps\n{'9' * 400}:00:00,4,1\n1,4,1\n",
+            "is no time; write a number",
+        ),
+        (
+            lambda text: read_charge_log(text, "file", 3),
+            "time,volts\n" + "x" * 140_000,
+            "line 2: a cell",
+        ),
+        (
+            lambda text: read_duty_log(text, "file", "A"),
+            "1;2\n2;" + "x" * 140_000,
+            "line 2: a cell",
+        ),
+        (
+            lambda text: read_tester_log(text, "file"),
+            "time,volts,amps\n1,2,3\n" + "x" * 140_000,
+            "line 3: a cell",
+        ),
+        (lambda text: parse_curve(text, 4.8), "1" * 400 + " 3.6", "no cell gives as much"),
+    ],
+)
 def test_what_once_raised_is_refused_in_words(
     read: Callable[[str], object], text: str, says: str
 ) -> None:
@@ -214,11 +242,13 @@ def _parts(catalogue: Catalogue) -> str:
 
 READERS: dict[str, Callable[[Catalogue, Path], tuple[str, Callable[[str], object]]]] = {
     "project": lambda catalogue, _: (
-        BARROW.read_text("utf-8"), lambda text: parse_project(text, "file", catalogue)
+        BARROW.read_text("utf-8"),
+        lambda text: parse_project(text, "file", catalogue),
     ),
     "parts": lambda catalogue, _: (_parts(catalogue), lambda text: read_parts(text, "file")),
     "cells": lambda catalogue, _: (
-        cells_csv(catalogue.cell_list[:6]), lambda text: read_cells_csv(text, "file")
+        cells_csv(catalogue.cell_list[:6]),
+        lambda text: read_cells_csv(text, "file"),
     ),
     "log": lambda _, __: (LOG, lambda text: read_duty_log(text, "file", "A")),
     "readings": lambda _, __: (READINGS, readings_of),
@@ -228,4 +258,4 @@ READERS: dict[str, Callable[[Catalogue, Path], tuple[str, Callable[[str], object
     "curve": lambda _, __: (CURVE, lambda text: parse_curve(text, 4.8)),
     ".svg": lambda _, folder: (SVG, outline_of(".svg", folder)),
     ".dxf": lambda _, folder: (dxf(), outline_of(".dxf", folder)),
-}  # fmt: skip
+}

@@ -60,7 +60,9 @@ def test_links_in_the_documents_lead_somewhere() -> None:
 # The house: rooms, what they know of each other, and how large a room may be.
 
 SOURCE = ROOT / "src" / "lumvak"
-MOST_MODULES, MOST_LINES, MOST_FUNCTION = 20, 450, 60
+MOST_MODULES, MOST_LINES, MOST_FUNCTION, MOST_BY_PLACE = 20, 450, 60, 6
+# What takes as many alike things as there are: the inputs of a figure, what is told, folded pieces.
+OF_MANY = {"of", "assumed", "computed", "product", "phrase", "told", "flowing"}
 # Words in the docstring of a longer function that tell why it is not two.
 REASON = "long"
 
@@ -72,16 +74,20 @@ class Facts(Struct, frozen=True):
     functions: tuple[tuple[str, int, str], ...]
     private: tuple[tuple[int, str], ...]
     public: tuple[str, ...]
+    by_place: tuple[tuple[int, str], ...]
+    lines: int
+    set_by_hand: tuple[int, ...]
 
 
 @cache
 def facts(path: Path) -> Facts:
-    """A module's imports, functions with their lengths and docstrings, private reads and names."""
+    """What is asked of a module; its ``lines`` are those that are no tables."""
     # Trees are many small objects: to look through all that lives for each would take longest.
     gc.disable()
     try:
-        tree = ast.parse(path.read_text("utf-8"))
-        imports, functions, private = [], [], []
+        text = path.read_text("utf-8")
+        tree, rows = ast.parse(text), text.splitlines()
+        imports, functions, private, by_place = [], [], [], []
         for node in ast.walk(tree):
             if isinstance(node, ast.ImportFrom):
                 imports += [(str(node.module), alias.name) for alias in node.names]
@@ -91,9 +97,47 @@ def facts(path: Path) -> Facts:
             elif isinstance(node, ast.Attribute) and re.match(r"_[a-z]", node.attr):
                 own = isinstance(node.value, ast.Name) and node.value.id in ("self", "cls")
                 private += [] if own else [(node.lineno, node.attr)]
-        return Facts(tuple(imports), tuple(functions), tuple(private), tuple(public_names(tree)))
+            elif isinstance(node, ast.Call):
+                called = getattr(node.func, "attr", getattr(node.func, "id", ""))
+                given = [part for part in node.args if not isinstance(part, ast.Starred)]
+                steps = (
+                    called in ("of", "settled") and bool(given) and isinstance(given[0], ast.Name)
+                )
+                given = given[steps:]
+                if len(given) > MOST_BY_PLACE and called not in OF_MANY:
+                    by_place.append((node.lineno, called))
+        tables = {place for first, last in data_tables(tree) for place in range(first, last + 1)}
+        by_hand = {place for place, row in enumerate(rows, 1) if row.endswith("# fmt: skip")}
+        off = False
+        for place, row in enumerate(rows, 1):
+            off = row == "# fmt: off" or (off and row != "# fmt: on")
+            by_hand |= {place} if off and row.strip() and row != "# fmt: off" else set()
+        return Facts(
+            tuple(imports),
+            tuple(functions),
+            private=tuple(private),
+            public=tuple(public_names(tree)),
+            by_place=tuple(by_place),
+            lines=len(rows) - len(tables),
+            set_by_hand=tuple(by_hand - tables),
+        )
     finally:
         gc.enable()
+
+
+def data_tables(tree: ast.Module) -> Iterator[tuple[int, int]]:
+    """First and last line of every table of data: a value of a module or class, of several lines,
+    of which nothing is worked out.
+    """
+    for body in (tree.body, *(node.body for node in tree.body if isinstance(node, ast.ClassDef))):
+        for node in body:
+            value = node.value if isinstance(node, ast.Assign | ast.AnnAssign) else None
+            if isinstance(
+                value, ast.Tuple | ast.List | ast.Dict | ast.Set | ast.Subscript | ast.Call
+            ):
+                worked = ast.comprehension | ast.Lambda | ast.IfExp | ast.JoinedStr | ast.BoolOp
+                if not any(isinstance(part, worked) for part in ast.walk(value)):
+                    yield node.lineno, node.end_lineno or node.lineno
 
 
 @cache
@@ -111,8 +155,9 @@ def imported(path: Path, known: dict[str, Path]) -> set[str]:
     """The modules of ours that a module imports, wherever in it."""
     return {
         f"{module}.{name}" if f"{module}.{name}" in known else module
-        for module, name in facts(path).imports if module.startswith("lumvak")
-    }  # fmt: skip
+        for module, name in facts(path).imports
+        if module.startswith("lumvak")
+    }
 
 
 def test_no_module_leads_back_to_itself() -> None:
@@ -125,8 +170,19 @@ def test_no_folder_and_no_file_grows_over_its_measure() -> None:
     folders = Counter(path.parent for path in modules().values())
     full = {str(folder): count for folder, count in folders.items() if count > MOST_MODULES}
     assert not full
-    lines = {name: len(path.read_text("utf-8").splitlines()) for name, path in modules().items()}
+    lines = {name: facts(path).lines for name, path in modules().items()}
     assert not {name: count for name, count in lines.items() if count > MOST_LINES}
+
+
+def test_only_tables_of_data_are_set_by_hand() -> None:
+    paths = (*SOURCE.rglob("*.py"), *ROOT.glob("t*/**/*.py"))
+    assert not {path.name: facts(path).set_by_hand for path in paths if facts(path).set_by_hand}
+
+
+def test_what_takes_many_things_takes_them_by_name() -> None:
+    assert not {
+        name: facts(path).by_place for name, path in modules().items() if facts(path).by_place
+    }
 
 
 def test_a_long_function_says_why_it_is_not_two() -> None:
@@ -186,10 +242,15 @@ def public_names(tree: ast.Module) -> Iterator[str]:
 def test_nothing_is_there_that_only_tests_use() -> None:
     words = Counter[str]()
     for path in (*SOURCE.rglob("*.py"), *ROOT.glob("tools/*.py")):
-        words.update(re.findall(r"[A-Za-z_]\w*", path.read_text("utf-8")))
+        # What is given by name says nothing of whether it is read.
+        words.update(re.findall(r"\b[A-Za-z_]\w*\b(?!=[^=])", path.read_text("utf-8")))
     known = {name for names in CALLED_BY_OTHERS.values() for name in names}
-    alone = {name for path in modules().values() for name in facts(path).public
-             if words[name] == 1 and not name.startswith("_")}  # fmt: skip
+    alone = {
+        name
+        for path in modules().values()
+        for name in facts(path).public
+        if words[name] == 1 and not name.startswith("_")
+    }
     assert alone == known, alone ^ known
 
 

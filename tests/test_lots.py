@@ -51,13 +51,20 @@ def test_dead_cells_are_rejected_though_nobody_said_what_they_are() -> None:
 
 def test_a_leak_of_two_readings_by_one_meter_is_told_and_the_least_one_said() -> None:
     cells = [
-        HandCell(number=place, volts=3.620 + 0.001 * (place % 3), days=14.0,
-                 later_v=3.619 + 0.001 * (place % 3) - (0.049 if place == 7 else 0.0))
+        HandCell(
+            number=place,
+            volts=3.620 + 0.001 * (place % 3),
+            days=14.0,
+            later_v=3.619 + 0.001 * (place % 3) - (0.049 if place == 7 else 0.0),
+        )
         for place in range(1, 21)
-    ]  # fmt: skip
+    ]
     judged = judge_lot(Lot(origin="used"), cells, None, None, Meter())
-    leaking = [item.cell.number for item in judged.cells
-               if "leaks" in {reason.code for reason in item.reasons}]  # fmt: skip
+    leaking = [
+        item.cell.number
+        for item in judged.cells
+        if "leaks" in {reason.code for reason in item.reasons}
+    ]
     assert leaking == [7]
     # Two digits of a millivolt on each, and 0.03 % of each, twice over; the lot loses 1 mV.
     least = 2.0 * (2.0 * (0.002 + 3e-4 * 3.619) ** 2) ** 0.5 / 14.0 + 0.001 / 14.0

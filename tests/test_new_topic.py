@@ -43,9 +43,16 @@ def test_a_new_topic_is_rooms_of_its_own_and_few_lines_elsewhere(tmp_path: Path)
     )
     assert not ran.returncode, ran.stderr
     assert ran.stdout.splitlines() == [
-        "7.5", "lantern", "lantern-dim", "a lantern of 7.5 W", "Amps", "Glow 5", "# Lanterns",
-        "{\'lumens\': 500.0}", "12 W of light",
-    ]  # fmt: skip
+        "7.5",
+        "lantern",
+        "lantern-dim",
+        "a lantern of 7.5 W",
+        "Amps",
+        "Glow 5",
+        "# Lanterns",
+        "{'lumens': 500.0}",
+        "12 W of light",
+    ]
 
 
 ADDED = {
@@ -164,15 +171,14 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
          "from lumvak.core.catalogue.lamps import Lamp\n"),
     ],
     "core/evaluation.py": [
-        ("    figures: Mapping[str, Figure]\n", "    lantern: Lantern\n"),
+        ("    charging: ChargingTopic\n", "    lantern: Lantern\n"),
+        ("at_the_bench = (", "self.lantern, "),
         ("from lumvak.core.taps.routes import Taps\n",
          "from lumvak.core.lanterns.lantern import Lantern\n"),
     ],
     "core/evaluate.py": [
-        ("charging := charging_of(project, sized, power, run, watched, steps),\n    )\n",
-         "    lamp = steps.of(lantern, project.lanterns, sized.pack.full, sized.load)\n"
-         "    topics += (lamp,)\n"),
-        ("        weakest=path.weakest,\n", "        lantern=lamp,\n"),
+        ("charging=charging_of(project, sized, power, run, watched, steps),\n",
+         "        lantern=steps.of(lantern, project.lanterns, sized.pack.full, sized.load),\n"),
         ("from lumvak.core.steps import Steps\n",
          "from lumvak.core.lanterns.lantern import lantern\n"),
     ],

@@ -27,50 +27,65 @@ DEMOS = ("barrow", "trimmer", "kayak", "cycle")
 @pytest.fixture(scope="session")
 def pseudo() -> dict[str, str]:
     return {
-        text: "".join(part if FIELD.fullmatch(part) else part.translate(LETTERS)
-                      for part in FIELD.split(text))
+        text: "".join(
+            part if FIELD.fullmatch(part) else part.translate(LETTERS) for part in FIELD.split(text)
+        )
         for text in sentences()
-    }  # fmt: skip
+    }
 
 
-def said_in(seen: Evaluation) -> Iterator[tuple[str, Text]]:
+def said_in(evaluation: Evaluation) -> Iterator[tuple[str, Text]]:
     """Everything that an evaluation says to a person, with where."""
-    for finding in seen.findings:
+    for finding in evaluation.findings:
         for text in (finding.text, finding.why, finding.do):
             yield finding.code, text
-    for link in seen.links:
+    for link in evaluation.path.links:
         yield link.key, link.name
         yield link.key, link.detail
-    for key, figure in seen.figures.items():
+    for key, figure in evaluation.figures.items():
         yield key, figure.label
         yield key, figure.rule
-    for row in seen.power.settings:
+    for row in evaluation.power.settings:
         yield row.key, row.reason
-    for refusal in seen.options.refused:
+    for refusal in evaluation.sized.options.refused:
         yield "refused", refusal.reason
-    for item in seen.boards.own:
+    for item in evaluation.sized.boards.own:
         for reason in (*item.reasons, *item.remarks):
             yield reason.code, reason.text
-    for text in (*seen.charging.verdict.checks, seen.charging.verdict.at_end,
-                 seen.charging.verdict.board_fails, seen.charging.verdict.instead):  # fmt: skip
+    for text in (
+        *evaluation.charging.verdict.checks,
+        evaluation.charging.verdict.at_end,
+        evaluation.charging.verdict.board_fails,
+        evaluation.charging.verdict.instead,
+    ):
         yield "charger", text
 
 
-def names_in(seen: Evaluation) -> set[str]:
+def names_in(evaluation: Evaluation) -> set[str]:
     """What has a name of its own, in no language."""
-    catalogue = seen.catalogue
-    names = {seen.project.name, *map(str, seen.joined_pack.layout.name)}
+    catalogue = evaluation.sized.parts
+    names = {evaluation.project.name, *map(str, evaluation.laid_out.joined_pack.layout.name)}
     names |= {f"AWG {gauge}" for gauge in range(41)}
-    for parts in (catalogue.cells, catalogue.chemistries, catalogue.conductors, catalogue.boards,
-                  catalogue.fuses, catalogue.connectors, catalogue.switches, catalogue.surges,
-                  catalogue.wires, catalogue.holders, catalogue.chargers):  # fmt: skip
+    for parts in (
+        catalogue.cells,
+        catalogue.chemistries,
+        catalogue.conductors,
+        catalogue.boards,
+        catalogue.fuses,
+        catalogue.connectors,
+        catalogue.switches,
+        catalogue.surges,
+        catalogue.wires,
+        catalogue.holders,
+        catalogue.chargers,
+    ):
         names |= {part.name for part in parts.values()}
-    need = seen.project.need
+    need = evaluation.project.need
     names |= {item.name for item in (*need.rails, *need.appliances)}
-    names |= {item.name for item in seen.project.charging.chargers}
-    names |= {item.name for item in seen.project.hand.lots}
-    names |= {item.name for item in seen.project.arrangement.kept_free}
-    names |= {cell.why for cell in seen.project.hand.cells}
+    names |= {item.name for item in evaluation.project.charging.chargers}
+    names |= {item.name for item in evaluation.project.hand.lots}
+    names |= {item.name for item in evaluation.project.arrangement.kept_free}
+    names |= {cell.why for cell in evaluation.project.hand.cells}
     return names | {chemistry.curve_source for chemistry in catalogue.chemistries.values()}
 
 
@@ -90,10 +105,10 @@ def put_together(text: Text | int, names: set[str]) -> Iterator[str]:
 def test_nothing_that_is_said_was_put_together(
     demo: str, demos: dict[str, Project], catalogue: Catalogue, pseudo: dict[str, str]
 ) -> None:
-    seen = evaluate(demos[demo], catalogue)
-    names = names_in(seen)
+    evaluation = evaluate(demos[demo], catalogue)
+    names = names_in(evaluation)
     left, count = dict[str, str](), 0
-    for where, text in said_in(seen):
+    for where, text in said_in(evaluation):
         count += 1
         for words in put_together(text, names):
             turned = pseudo.get(words, words)

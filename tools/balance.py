@@ -21,11 +21,15 @@ def main() -> int:
     first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
     begun = time.perf_counter()
     found = campaign(load_catalogue(own=Path("/nonexistent"))[0], count, first)
-    print(f"{found.even} even in some time, {found.long} of them too long to follow to the end; "
-          f"{found.never} never, {found.stops} of them stops")  # fmt: skip
+    print(
+        f"{found.even} even in some time, {found.long} of them too long to follow to the end; "
+        f"{found.never} never, {found.stops} of them stops"
+    )
     if found.off:
-        print(f"time said against time run: median {100.0 * np.median(found.off):.1f} % off, "
-              f"95 of 100 within {100.0 * np.quantile(found.off, 0.95):.1f} %")  # fmt: skip
+        print(
+            f"time said against time run: median {100.0 * np.median(found.off):.1f} % off, "
+            f"95 of 100 within {100.0 * np.quantile(found.off, 0.95):.1f} %"
+        )
     for fault in found.faults[:40]:
         print(f"  {fault}")
     print(f"{count} in {time.perf_counter() - begun:.0f} s; {len(found.faults)} do not hold")

@@ -142,12 +142,16 @@ def memory_line(demo: Path) -> bool:
     """Megabytes of a window after a thousand edits."""
     done = subprocess.run(
         [sys.executable, "-c", MEMORY.format(file=str(demo))],
-        check=True, capture_output=True, text=True,
-    )  # fmt: skip
+        check=True,
+        capture_output=True,
+        text=True,
+    )
     found = float(done.stdout.split()[-1])
     held = found <= MOST_MB
-    print(f"{'memory after 1,000 edits':<44} {found:8.0f} MB   wanted {MOST_MB:.0f} MB   "
-          f"{'held' if held else 'MISSED'}")  # fmt: skip
+    print(
+        f"{'memory after 1,000 edits':<44} {found:8.0f} MB   wanted {MOST_MB:.0f} MB   "
+        f"{'held' if held else 'MISSED'}"
+    )
     return held
 
 
@@ -205,7 +209,7 @@ def field_sampler(project: Project, catalogue: Catalogue) -> Callable[[], object
     from lumvak.core.comparison.all_packs import field_at
     from lumvak.core.evaluate import evaluate
 
-    hand = evaluate(project, catalogue).sized_pack
+    hand = evaluate(project, catalogue).sized.sized_pack
     draw = np.random.default_rng(1)
     rows = draw.integers(0, len(hand.table.cells), FIELD)
     series, parallel = (draw.integers(1, most, FIELD).astype(float) for most in (40, 64))
@@ -230,22 +234,24 @@ def charging_lines(project: Project, catalogue: Catalogue) -> list[bool]:
     """An hour of a charge, cycles of 24 groups that differ, and an edit of the charger."""
     import numpy as np
 
-    from lumvak.core.charging.cycles import CycleSetting, cycles
-    from lumvak.core.charging.groups_run import Bleed, Groups
-    from lumvak.core.charging.phase import COARSE, Equipment
+    from lumvak.core.balancing.cycles import CycleSetting, cycles
+    from lumvak.core.balancing.groups_run import Bleed, Groups
+    from lumvak.core.balancing.phase import COARSE, Equipment
     from lumvak.core.charging_in_hand import charge_in_hand
     from lumvak.core.evaluate import evaluate
 
-    seen = evaluate(project, catalogue)
-    hours = charge_in_hand(seen).hours
-    times, loop = timed(lambda: charge_in_hand(seen), RUNS // 3)
+    evaluation = evaluate(project, catalogue)
+    hours = charge_in_hand(evaluation).hours
+    times, loop = timed(lambda: charge_in_hand(evaluation), RUNS // 3)
     hour = ([value / hours for value in times], loop)
-    own, draw = seen.charging.now.groups, np.random.default_rng(1)
+    own, draw = evaluation.charging.now.groups, np.random.default_rng(1)
     count = 24
     groups = Groups(
-        own.behaviour, 15.0 * (1.0 + 0.02 * draw.standard_normal(count)),
-        np.full(count, float(own.ohm[0])), np.zeros(count),
-    )  # fmt: skip
+        own.behaviour,
+        15.0 * (1.0 + 0.02 * draw.standard_normal(count)),
+        np.full(count, float(own.ohm[0])),
+        np.zeros(count),
+    )
     share = np.clip(0.3 + 0.02 * draw.standard_normal(count), 0.0, 1.0)
     use = CycleSetting(5.0, 4.2 * count, 0.5, 4.25, 4.15, 2.0, 8.0, 2.9, 40.0)
     having = Equipment(Bleed(4.18, amps=0.06), grain=COARSE)
@@ -300,17 +306,17 @@ def network_lines(project: Project, catalogue: Catalogue) -> list[bool]:
         held.append(
             report(f"edit of a joint, {series}S{parallel}P", timed(edit, RUNS // 2), target)
         )
-    seen = evaluate(wide_pack(project, 20, 20), catalogue)
+    evaluation = evaluate(wide_pack(project, 20, 20), catalogue)
     places = itertools.cycle(range(0, 440, 7))
 
     def drag() -> None:
-        lead = nearest_lead(seen.joined_pack, "-", 0.0, float(next(places)))
-        solved = moved_lead(seen.joined_pack, 0, lead)
+        lead = nearest_lead(evaluation.laid_out.joined_pack, "-", 0.0, float(next(places)))
+        solved = moved_lead(evaluation.laid_out.joined_pack, 0, lead)
         assert solved is not None
-        variant_of(seen.joined_pack, solved, "dragged")
+        variant_of(evaluation.laid_out.joined_pack, solved, "dragged")
 
     held.append(report("a take-off dragged, 20S20P", timed(drag, RUNS), 0.6))
-    network = seen.joined_pack.network
+    network = evaluation.laid_out.joined_pack.network
     assert network is not None
 
     def assembly() -> None:
@@ -388,8 +394,13 @@ def repaints(demo: Path) -> list[bool]:
             app.processEvents()
 
         repaint()
-        held.append(report(f"edit to repainted stage, {key}", timed(repaint, RUNS // 2),
-                           1.75 if key in RICH else 1.35))  # fmt: skip
+        held.append(
+            report(
+                f"edit to repainted stage, {key}",
+                timed(repaint, RUNS // 2),
+                1.75 if key in RICH else 1.35,
+            )
+        )
     window.session.undo_stack.setClean()
     window.close()
     return held

@@ -25,21 +25,26 @@ def main() -> int:
     found = campaign(count)
     for kind, number in found.kinds.most_common():
         harmless = f", {found.harmless[kind]} of them harmless" if found.harmless[kind] else ""
-        print(f"{kind:<6} {number:6d}   without its board cells get to "
-              f"{100.0 * found.highest[kind]:.1f} % of full at the most{harmless}")  # fmt: skip
+        print(
+            f"{kind:<6} {number:6d}   without its board cells get to "
+            f"{100.0 * found.highest[kind]:.1f} % of full at the most{harmless}"
+        )
     for name, values, unit in (
         ("where a charge stops, said and run", found.stops, "of the charge"),
         ("usable charge, imbalance and cycle", found.usable, "of the capacity"),
         ("a coarse run against a fine one", found.steps, "of the charge"),
-        ("charge conserved", found.charge, "Ah"), ("energy conserved", found.energy, "Wh"),
-    ):  # fmt: skip
+        ("charge conserved", found.charge, "Ah"),
+        ("energy conserved", found.energy, "Wh"),
+    ):
         print(f"{name:<38} median {np.median(values):.2e}, most {np.max(values):.2e} {unit}")
     for fault in found.faults[:10]:
         print(f"  {fault}")
     kinds, mistaken = grid(GRID if count >= CASES else 20 * count)
-    print(f"{sum(kinds.values())} packs and chargers by volts alone: "
-          f"{', '.join(f'{number} {kind}' for kind, number in kinds.most_common())}; "
-          f"{len(mistaken)} mistaken")  # fmt: skip
+    print(
+        f"{sum(kinds.values())} packs and chargers by volts alone: "
+        f"{', '.join(f'{number} {kind}' for kind, number in kinds.most_common())}; "
+        f"{len(mistaken)} mistaken"
+    )
     for fault in mistaken[:10]:
         print(f"  {fault}")
     print(f"{count} packs in {time.perf_counter() - begun:.0f} s")

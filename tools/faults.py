@@ -143,8 +143,12 @@ def storm(actions: int, bases: list[Project], seed: int) -> None:
                 try:
                     if kind < 0.55:
                         cell = draw.choice(session.catalogue.cell_list)
-                        own = replace(cell, id=f"own-{draw.randrange(5)}", sample=False,
-                                    price=round(draw.uniform(1.0, 9.0), 2))  # fmt: skip
+                        own = replace(
+                            cell,
+                            id=f"own-{draw.randrange(5)}",
+                            sample=False,
+                            price=round(draw.uniform(1.0, 9.0), 2),
+                        )
                         session.edit_own(merged(session.own, (own,)), "own")
                     else:
                         path, fresh = random_edit(session.project, session.catalogue, draw)
@@ -265,29 +269,36 @@ def files_row(share: float, catalogue: Catalogue, folder: Path) -> int:
     failed = 0
     for kind, count in TRIED.items():
         text, read = READERS[kind](catalogue, folder)
-        failed += tried(f"spoiled input, {kind}", round(share * count),
-                        spoiler(text, read, catalogue))  # fmt: skip
+        failed += tried(
+            f"spoiled input, {kind}", round(share * count), spoiler(text, read, catalogue)
+        )
     kinds = sorted(PART_FILES.glob("*.json"))
     for path in kinds:
         failed += tried(
-            f"spoiled parts of a kind, {path.stem}", round(share * PARTS / len(kinds)),
-            spoiler(shorter(path.read_text("utf-8")), lambda text: read_parts(text, "file"),
-                    catalogue),
-        )  # fmt: skip
+            f"spoiled parts of a kind, {path.stem}",
+            round(share * PARTS / len(kinds)),
+            spoiler(
+                shorter(path.read_text("utf-8")), lambda text: read_parts(text, "file"), catalogue
+            ),
+        )
     failed += tried(
         "spoiled chargers",
         round(share * CHARGERS),
         spoiler("54.6V:2A:cccv:open=60V:end=0.2A:equalise=no", charger_of, catalogue),
     )
-    return failed + tried("spoiled readings of leads", round(share * READ_TAPS),
-                          spoiler("0,3.71,7.40,open,14.83", read_taps, catalogue))  # fmt: skip
+    return failed + tried(
+        "spoiled readings of leads",
+        round(share * READ_TAPS),
+        spoiler("0,3.71,7.40,open,14.83", read_taps, catalogue),
+    )
 
 
 def shorter(text: str) -> str:
     """A file of parts with the first few of each list."""
     document = json.loads(text)
-    return json.dumps({name: value[:6] if isinstance(value, list) else value
-                       for name, value in document.items()})  # fmt: skip
+    return json.dumps(
+        {name: value[:6] if isinstance(value, list) else value for name, value in document.items()}
+    )
 
 
 def read_taps(text: str) -> object:
@@ -300,14 +311,14 @@ def documents_row(share: float, catalogue: Catalogue) -> int:
     bases = [*(load_project(path, catalogue) for path in sorted(DEMOS.iterdir())), Project()]
 
     def document(seed: int) -> None:
-        seen = evaluate(random_document(seed, bases, catalogue), catalogue)
-        if endless := not_finite(seen):
+        evaluation = evaluate(random_document(seed, bases, catalogue), catalogue)
+        if endless := not_finite(evaluation):
             raise ValueError(f"not finite: {', '.join(endless)}")
 
     def charge(seed: int) -> None:
         base = random_document(seed, bases, catalogue) if seed % 2 else bases[seed % len(bases)]
-        seen = evaluate(random_charging(base, seed), catalogue)
-        if endless := (*not_finite(seen), *simulated(seen)):
+        evaluation = evaluate(random_charging(base, seed), catalogue)
+        if endless := (*not_finite(evaluation), *simulated(evaluation)):
             raise ValueError(f"not finite: {', '.join(endless)}")
 
     filled = [whole(base, catalogue, place) for place, base in enumerate(bases)]
@@ -329,9 +340,13 @@ def documents_row(share: float, catalogue: Catalogue) -> int:
         # Courses that nobody means are followed step by step, off the window's thread.
         + tried("charges near every limit", round(share * CHARGES), charge, 3.0 * LONGEST_S)
         + tried("every section, mutated by schema", round(share * SCHEMAS), by_schema)
-        + tried(f"storms of {STORM} actions with undo", round(share * STORMS),
-                lambda seed: storm(STORM, bases, seed), STORM * LONGEST_S)
-    )  # fmt: skip
+        + tried(
+            f"storms of {STORM} actions with undo",
+            round(share * STORMS),
+            lambda seed: storm(STORM, bases, seed),
+            STORM * LONGEST_S,
+        )
+    )
 
 
 def second(seed: int) -> None:
@@ -350,9 +365,11 @@ def second(seed: int) -> None:
 def windows_row(share: float) -> int:
     """Windows under fast hands, killed, and over large packs."""
     failed = tried(
-        f"storms of {STORM} actions in the window", round(share * STORMS),
-        lambda seed: storm_in_the_window(STORM, seed), STORM * LONGEST_S,
-    )  # fmt: skip
+        f"storms of {STORM} actions in the window",
+        round(share * STORMS),
+        lambda seed: storm_in_the_window(STORM, seed),
+        STORM * LONGEST_S,
+    )
     failed += tried("a second project in the same window", round(share * SECOND), second, 60.0)
     failed += tried("a clock that jumps, folders that vanish", round(share * CLOCKS), hurried_clock)
     failed += tried("kills while editing and saving", round(share * KILLS), killed)
@@ -362,8 +379,11 @@ def windows_row(share: float) -> int:
             round(share * ENTRY_KILLS),
             lambda seed, how=how: killed_entering(how, seed),
         )  # type: ignore[misc]
-    failed += tried("kills of two windows at once", round(share * WINDOW_KILLS),
-                    lambda seed: killed_entering("cells", seed, 2))  # fmt: skip
+    failed += tried(
+        "kills of two windows at once",
+        round(share * WINDOW_KILLS),
+        lambda seed: killed_entering("cells", seed, 2),
+    )
     for name, project in packs().items():
         failed += tried(f"heartbeat, {name}", 1, heartbeat(name, project), 600.0)
     return failed

@@ -31,8 +31,12 @@ CHILDREN: set[subprocess.Popen[str]] = set()
 def homed(folder: str) -> dict[str, str]:
     """An environment whose folders of settings, parts and copies are one, without a screen."""
     source = str(Path(__file__).parents[1] / "src")
-    return {**os.environ, **dict.fromkeys(HOMES, folder), "QT_QPA_PLATFORM": "offscreen",
-            "PYTHONPATH": source}  # fmt: skip
+    return {
+        **os.environ,
+        **dict.fromkeys(HOMES, folder),
+        "QT_QPA_PLATFORM": "offscreen",
+        "PYTHONPATH": source,
+    }
 
 
 def end_children() -> None:
@@ -64,11 +68,13 @@ def killed_at_work(seed: int, how: str, longest_s: float, windows: int = 1) -> K
         children = [
             subprocess.Popen(
                 [sys.executable, script, str(file), how],
-                stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+                text=True,
                 env=homed(name),
             )
             for _ in range(windows)
-        ]  # fmt: skip
+        ]
         CHILDREN.update(children)
         try:
             first = [_line(child) for child in children]

@@ -22,18 +22,43 @@ from lumvak.cli.main import main as lumvak
 
 # A case of each command that takes them, a line each.
 CASES = {
-    "group": json.dumps({"cells": [{"number": at, "ah": 2.0 + at / 50, "mohm": 20 + at / 9,
-                                    "volts": 3.6} for at in range(1, 13)],
-                         "series": 3, "parallel": 4, "seed": 1, "seconds": 1, "by": "capacity",
-                         "pins": [], "apart": [[1, 2]]}),
-    "taps": json.dumps({"groups": [3.7, 3.71, 3.69], "readings": [0.0, 3.7, 7.41, 11.1],
-                        "meter_percent": 0.5, "meter_digits": 2, "resolution_v": 0.01}),
-    "charge": json.dumps({"file": str(BARROW), "charger": "58.8V:4A:cccv:open=60V",
-                          "from": "20%"}),
-    "balance": json.dumps({"groups": "15.0Ah@80%,14.6Ah@78%", "bleed": "60mA@4.15V",
-                           "way": "top", "cycles": 2, "every": "3d", "stays": "2h",
-                           "leak": ["1:5mA"]}),
-}  # fmt: skip
+    "group": json.dumps(
+        {
+            "cells": [
+                {"number": at, "ah": 2.0 + at / 50, "mohm": 20 + at / 9, "volts": 3.6}
+                for at in range(1, 13)
+            ],
+            "series": 3,
+            "parallel": 4,
+            "seed": 1,
+            "seconds": 1,
+            "by": "capacity",
+            "pins": [],
+            "apart": [[1, 2]],
+        }
+    ),
+    "taps": json.dumps(
+        {
+            "groups": [3.7, 3.71, 3.69],
+            "readings": [0.0, 3.7, 7.41, 11.1],
+            "meter_percent": 0.5,
+            "meter_digits": 2,
+            "resolution_v": 0.01,
+        }
+    ),
+    "charge": json.dumps({"file": str(BARROW), "charger": "58.8V:4A:cccv:open=60V", "from": "20%"}),
+    "balance": json.dumps(
+        {
+            "groups": "15.0Ah@80%,14.6Ah@78%",
+            "bleed": "60mA@4.15V",
+            "way": "top",
+            "cycles": 2,
+            "every": "3d",
+            "stays": "2h",
+            "leak": ["1:5mA"],
+        }
+    ),
+}
 
 
 def batch(seed: int) -> None:
@@ -45,8 +70,11 @@ def batch(seed: int) -> None:
     bad.append(draw.choice(ODD).replace("\n", " ").replace("\r", " "))
     lines = [good, *bad, good]
     said, error = io.StringIO(), io.StringIO()
-    stream = io.TextIOWrapper(io.BytesIO("\n".join(lines).encode("utf-8", "surrogatepass")),
-                              encoding="utf-8", errors="surrogatepass")  # fmt: skip
+    stream = io.TextIOWrapper(
+        io.BytesIO("\n".join(lines).encode("utf-8", "surrogatepass")),
+        encoding="utf-8",
+        errors="surrogatepass",
+    )
     with (
         patch("sys.stdin", stream),
         contextlib.redirect_stdout(said),
@@ -124,21 +152,35 @@ def _planted(folder: Path, env: dict[str, str]) -> None:
 
 
 PLACES: tuple[Place, ...] = (
-    ("as usual", lambda *_: None), ("no HOME", _no_home), ("HOME is nowhere", _home_is_nowhere),
-    ("folders are files", _folders_are_files), ("folders cannot be written", _read_only),
-    ("what is kept is broken", _broken_inside), ("links in a circle", _loops),
-    ("LANG=C", _plain), ("an odd locale", _odd_locale), ("planted modules", _planted),
-)  # fmt: skip
+    ("as usual", lambda *_: None),
+    ("no HOME", _no_home),
+    ("HOME is nowhere", _home_is_nowhere),
+    ("folders are files", _folders_are_files),
+    ("folders cannot be written", _read_only),
+    ("what is kept is broken", _broken_inside),
+    ("links in a circle", _loops),
+    ("LANG=C", _plain),
+    ("an odd locale", _odd_locale),
+    ("planted modules", _planted),
+)
 
 
 def _run(
     given: list[str], env: dict[str, str], folder: Path, **more: object
 ) -> tuple[int, str, str]:
     child = subprocess.Popen(
-        [sys.executable, "-P", "-m", "lumvak", *given], env=env, cwd=folder, text=True,
-        errors="replace", **{"stdin": subprocess.DEVNULL, "stdout": subprocess.PIPE,
-                             "stderr": subprocess.PIPE, **more},  # type: ignore[call-overload]
-    )  # fmt: skip
+        [sys.executable, "-P", "-m", "lumvak", *given],
+        env=env,
+        cwd=folder,
+        text=True,
+        errors="replace",
+        **{
+            "stdin": subprocess.DEVNULL,
+            "stdout": subprocess.PIPE,
+            "stderr": subprocess.PIPE,
+            **more,
+        },  # type: ignore[call-overload]
+    )
     CHILDREN.add(child)
     try:
         said, error = child.communicate(timeout=WINDOW_S if not given or given[0][0] == "/" else 90)
@@ -168,11 +210,13 @@ def surroundings(seed: int) -> None:
         file = folder / "barrow.lumvak.json"
         shutil.copy(BARROW, file)
         for given, right in (
-            (SIZE, (0,)), (["evaluate", str(file)], (0, 1)),
+            (SIZE, (0,)),
+            (["evaluate", str(file)], (0, 1)),
             (["explain", str(file), "pack.parallel", "--json"], (0,)),
             (["export", str(file), "--to", "svg", "-o", str(folder / "out.svg")], (0, 1)),
-            ([str(file)], (0, -15, 143)), (["sise"], (2,)),
-        ):  # fmt: skip
+            ([str(file)], (0, -15, 143)),
+            (["sise"], (2,)),
+        ):
             status, _, error = _run(given, env, folder)
             _held(f"{name}: {given[0][-20:]}", status, error, right)
 
@@ -185,12 +229,21 @@ def streams(seed: int) -> None:
         given = random.Random(seed).choice((SIZE, ["evaluate", str(BARROW)], [*SIZE, "--json"]))
         line = " ".join(f"'{word}'" for word in (sys.executable, "-P", "-m", "lumvak", *given))
         for shell, right in (
-            (f"{line} > /dev/full", (3,)), (f"{line} >&-", (0, 1, 3)),
-            (f"{line} 2>&-", (0, 1)), (f"{line} <&-", (0, 1)),
+            (f"{line} > /dev/full", (3,)),
+            (f"{line} >&-", (0, 1, 3)),
+            (f"{line} 2>&-", (0, 1)),
+            (f"{line} <&-", (0, 1)),
             (f"{line} | head -1 > /dev/null", (0,)),
             (f"'{sys.executable}' -P -m lumvak taps --batch <&-", (0,)),
             (f"'{sys.executable}' -P -m lumvak export '{BARROW}' --to svg -o /dev/full", (2, 3)),
-        ):  # fmt: skip
-            done = subprocess.run(["sh", "-c", shell], env=env, cwd=folder, text=True,
-                                  capture_output=True, timeout=120, check=False)  # fmt: skip
+        ):
+            done = subprocess.run(
+                ["sh", "-c", shell],
+                env=env,
+                cwd=folder,
+                text=True,
+                capture_output=True,
+                timeout=120,
+                check=False,
+            )
             _held(shell[-40:], done.returncode, done.stderr, right)

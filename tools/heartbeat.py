@@ -42,10 +42,14 @@ def packs() -> dict[str, Project]:
     catalogue, _ = load_catalogue()
     barrow = load_project(BARROW, catalogue)
     cells = tuple(
-        HandCell(number=n, volts=3.6 + 0.0001 * (n % 97), ah=4.0 + 0.001 * (n % 131),
-                 mohm=18.0 + 0.01 * (n % 41))
+        HandCell(
+            number=n,
+            volts=3.6 + 0.0001 * (n % 97),
+            ah=4.0 + 0.001 * (n % 131),
+            mohm=18.0 + 0.01 * (n % 41),
+        )
         for n in range(1, CELLS - 9)
-    )  # fmt: skip
+    )
     rows = tuple(
         LogRow(seconds=float(n), volts=40.0 + 14.0 * n / ROWS, amps=2.0, warm_c=25.0)
         for n in range(ROWS - 9)
@@ -69,8 +73,11 @@ def acts(window: Window, name: str) -> Iterator[Act]:
 
     def read(view: Any, what: str, *texts: str) -> Iterator[Act]:
         for text in texts:
-            yield f"a reading of {what}", HELD_S, lambda text=text: (
-                view.entry.setText(text), view.take())  # fmt: skip
+            yield (
+                f"a reading of {what}",
+                HELD_S,
+                lambda text=text: (view.entry.setText(text), view.take()),
+            )
 
     if name in {"100S4P", "60S60P"}:
         yield "balance leads, check", FIRST_S, lambda: at("taps", "check")

@@ -71,68 +71,68 @@ def main(count: int) -> int:
 
 def _pack(catalogue: Catalogue, seed: int, told: Counter[str]) -> None:
     pack = random_pack(catalogue, seed)
-    seen = evaluate(pack.project, catalogue)
-    placing = seen.joined_pack.placing
+    evaluation = evaluate(pack.project, catalogue)
+    joined_pack = evaluation.laid_out.joined_pack
+    placing = joined_pack.placing
     told["packs"] += 1
     told["packs that fit"] += placing.fits
-    near = seen.clearance.found.near
-    codes = {item.code for item in seen.findings}
-    by_hand = touching(seen)
+    near = evaluation.laid_out.clearance.found.near
+    codes = {item.code for item in evaluation.findings}
+    by_hand = touching(evaluation)
     found = {
-        "NOT solved though they fit": placing.fits and seen.joined_pack.solved is None,
+        "NOT solved though they fit": placing.fits and joined_pack.solved is None,
         "NOT clear, by the program": any(item.touches for item in near),
         "NOT clear, by a look apart": bool(by_hand),
-        "NOT clear of the parts in the room": placing.fits and bool(in_the_way(seen)),
-        "NOT told though nearer than the least": bool(seen.clearance.flaws)
+        "NOT clear of the parts in the room": placing.fits and bool(in_the_way(evaluation)),
+        "NOT told though nearer than the least": bool(evaluation.laid_out.clearance.flaws)
         and not codes & {"metal-near", "metal-touches", "metal-wall"},
         "NOT the same pieces in cut list and network": sorted(
-            piece for cut in seen.cuts for piece in cut.pieces
-        ) != list(range(len(seen.joined_pack.pieces))),
-    }  # fmt: skip
+            piece for cut in evaluation.cuts for piece in cut.pieces
+        )
+        != list(range(len(evaluation.laid_out.joined_pack.pieces))),
+    }
     if seed % 20 == 0:
-        found["NOT the same pieces in the drawing"] = not _drawn_alike(seen)
+        found["NOT the same pieces in the drawing"] = not _drawn_alike(evaluation)
     if seed % 25 == 0 and placing.fits:
-        found["NOT clear, of other proposals"] = _others_touch(pack.project, catalogue, seen)
+        found["NOT clear, of other proposals"] = _others_touch(pack.project, catalogue, evaluation)
     if placing.short and seed % 4 == 0:
-        found["NOT enough though asked for"] = not _enough(pack.project, catalogue, seen)
+        found["NOT enough though asked for"] = not _enough(pack.project, catalogue, evaluation)
         told["refusals tried"] += 1
-    told["nearer than the least, and told"] += bool(seen.clearance.flaws)
+    told["nearer than the least, and told"] += bool(evaluation.laid_out.clearance.flaws)
     for name, wrong in found.items():
         told[name] += wrong
         if wrong:
             print(pack.name, "|", name, "|", placing.short, by_hand[:1], flush=True)
 
 
-def _drawn_alike(seen: Evaluation) -> bool:
+def _drawn_alike(evaluation: Evaluation) -> bool:
     """Whether the DXF, read by another reader, has a closed line for every strip that is cut."""
-    drawing = ezdxf.read(io.StringIO(exported(seen, "dxf").decode("utf-8")))  # type: ignore[attr-defined]
+    drawing = ezdxf.read(io.StringIO(exported(evaluation, "dxf").decode("utf-8")))  # type: ignore[attr-defined]
     lines = [
         item for item in drawing.modelspace().query("LWPOLYLINE") if "_STRIPS_" in item.dxf.layer
     ]
     wanted = sorted(
         round(max(point[0] for point in ring) - min(point[0] for point in ring), 2)
-        for cut in seen.cuts
+        for cut in evaluation.cuts
         for ring in (*cut.outlines, *cut.windows, *(ring for _, ring in cut.beyond))
-    )  # fmt: skip
-    drawn = sorted(
-        round(max(x for x, *_ in line) - min(x for x, *_ in line), 2) for line in lines
-    )  # fmt: skip
+    )
+    drawn = sorted(round(max(x for x, *_ in line) - min(x for x, *_ in line), 2) for line in lines)
     return len(wanted) == len(drawn) and all(
         abs(one - other) < 0.011 for one, other in zip(wanted, drawn, strict=True)
     )
 
 
-def _others_touch(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
-    for proposal in seen.joined_pack.placing.proposals[1:4]:
+def _others_touch(project: Project, catalogue: Catalogue, evaluation: Evaluation) -> bool:
+    for proposal in evaluation.laid_out.joined_pack.placing.proposals[1:4]:
         other = evaluate(with_values(project, {"arrangement.way": proposal.key}), catalogue)
         if touching(other):
             return True
     return False
 
 
-def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
+def _enough(project: Project, catalogue: Catalogue, evaluation: Evaluation) -> bool:
     """Whether everything that a refusal says would be enough is, in a box and a tube."""
-    short, room = seen.joined_pack.placing.short, project.arrangement.room
+    short, room = evaluation.laid_out.joined_pack.placing.short, project.arrangement.room
     if room.kind not in ("box", "round"):
         return True
     bigger = [
@@ -142,10 +142,15 @@ def _enough(project: Project, catalogue: Catalogue, seen: Evaluation) -> bool:
     bigger += [{"height_mm": float(tall)} for tall in HEIGHT.findall(short)]
     for change in bigger:
         larger = replace(project.arrangement, room=replace(room, **change))
-        layout, wanted = seen.joined_pack.layout, project.arrangement
-        holder = seen.catalogue.holders.get(wanted.holder or "")
+        layout, wanted = evaluation.laid_out.joined_pack.layout, project.arrangement
+        holder = evaluation.sized.parts.holders.get(wanted.holder or "")
         if not placed(
-            larger, seen.choice.cell, layout.series, layout.parallel, project.joints.gap_mm, holder
+            larger,
+            evaluation.sized.choice.cell,
+            layout.series,
+            layout.parallel,
+            project.joints.gap_mm,
+            holder,
         ).fits:
             print(short, change)
             return False

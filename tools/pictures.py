@@ -36,7 +36,7 @@ def curves(session: Any, stage: Any) -> None:
     from lumvak.core.run.one_cell import one_cell
     from lumvak.files.own_parts import merged
 
-    cell = session.evaluation.choice.cell
+    cell = session.evaluation.sized.choice.cell
     seen = behaviour_of(cell, session.catalogue.chemistry_of(cell))
     drawn = replace(seen, lag_s=110.0, ohm_exponent=1.15, fast_ohm=0.9 * seen.fast_ohm)
     made = []
@@ -101,8 +101,13 @@ SHOTS: tuple[Shot, ...] = (
     ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
     ("library", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("library")),
     ("run", "orchard-barrow", "run", False, overlaid),
-    ("arrangement", "market-trike", "arrangement", False,
-     lambda _, stage: stage.list.picked.emit("parts")),
+    (
+        "arrangement",
+        "market-trike",
+        "arrangement",
+        False,
+        lambda _, stage: stage.list.picked.emit("parts"),
+    ),
     ("table", "hand-cycle-drive", "joints", False, take_off),
     ("charging", "orchard-barrow", "charging", False, full),
     ("groups", "orchard-barrow", "charging", False, levels),
@@ -110,15 +115,14 @@ SHOTS: tuple[Shot, ...] = (
     ("taps", "kayak-thruster", "taps", False, lambda _, stage: stage.show_view("check")),
     ("harness", "seed-bed-roller", "taps", False, lambda _, stage: stage.show_view("harness")),
     ("making", "hand-cycle-drive", "joints", False, order),
-    ("joints", "orchard-barrow", "joints", False,
-     lambda _, stage: stage.show_view("conductors")),
+    ("joints", "orchard-barrow", "joints", False, lambda _, stage: stage.show_view("conductors")),
     ("power", "orchard-barrow", "power", False, None),
     ("parts", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("parts")),
     ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
     # Last, for it adds a cell of the builder's own.
     ("curves", "orchard-barrow", "cells", False, curves),
-)  # fmt: skip
+)
 
 
 def main() -> int:

@@ -66,7 +66,7 @@ def _name(node: ast.expr) -> str:
 
 
 def _quiet(tree: ast.Module) -> Iterator[int]:
-    """Constants that nobody reads: docstrings, annotations, keys of figures, forms within ``f`` strings."""
+    """Constants that nobody reads: docstrings, annotations, keys, forms within ``f`` strings."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
             first = node.body[0] if node.body else None

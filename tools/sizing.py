@@ -56,9 +56,9 @@ def asked_of(project: Project) -> Asked:
     )
 
 
-def another_stands(project: Project, catalogue: Catalogue, seen: Evaluation) -> str:
+def another_stands(project: Project, catalogue: Catalogue, evaluation: Evaluation) -> str:
     """The first of all options that nothing stops, in words; empty where there is none."""
-    options, steps = seen.options, Steps()
+    options, steps = evaluation.sized.options, Steps()
     for place in range(len(options)):
         picked = {
             "pack.cell": options.cell(place).id,
@@ -90,73 +90,77 @@ class Tally(Struct):
     tools: list[float] = field(default_factory=list)
 
 
-def words(seen: Evaluation) -> str:
-    choice = seen.choice
+def words(evaluation: Evaluation) -> str:
+    choice = evaluation.sized.choice
     return f"{choice.cell.id} {choice.series}S{choice.parallel}P"
 
 
-def against_thumb(seed: int, seen: Evaluation, packs: list[Thumb], tally: Tally) -> None:
+def against_thumb(seed: int, evaluation: Evaluation, packs: list[Thumb], tally: Tally) -> None:
     """The mass of the first against the lightest by rule of thumb."""
-    if seen.project.need.kind in ("supply", "portable"):
-        packs = [pack for pack in packs if pack.cell.chemistry == seen.choice.cell.chemistry]
+    if evaluation.project.need.kind in ("supply", "portable"):
+        packs = [
+            pack for pack in packs if pack.cell.chemistry == evaluation.sized.choice.cell.chemistry
+        ]
     if not packs:
         return
-    mass, lightest = seen.figures["pack.mass_kg"].number, packs[0]
+    mass, lightest = evaluation.figures["pack.mass_kg"].number, packs[0]
     ratio = mass / lightest.mass_kg
     tally.ratios.append(ratio)
     if ratio <= HEAVY:
         return
-    why = WHY & {item.code for item in seen.findings}
+    why = WHY & {item.code for item in evaluation.findings}
     print(
-        f"need {seed}: {words(seen)} {mass:.2f} kg, {ratio:.2f} times {lightest.cell.id} "
-        f"{lightest.series}S{lightest.parallel}P, set by {seen.pack.binding} {sorted(why)}"
+        f"need {seed}: {words(evaluation)} {mass:.2f} kg, {ratio:.2f} times {lightest.cell.id} "
+        f"{lightest.series}S{lightest.parallel}P, set by {evaluation.sized.pack.binding} "
+        f"{sorted(why)}"
     )
     if ratio > TOO_HEAVY and not why:
         tally.too_heavy.append(str(seed))
 
 
-def a_little_different(seed: int, project: Project, catalogue: Catalogue, seen: Evaluation,
-                       tally: Tally) -> None:  # fmt: skip
+def a_little_different(
+    seed: int, project: Project, catalogue: Catalogue, evaluation: Evaluation, tally: Tally
+) -> None:
     """One hundredth more of the load or the time: what was proposed stays, or is an equal."""
-    choice = seen.choice
+    choice = evaluation.sized.choice
     had = choice.cell.id, choice.series
     for changes in asked_a_little_more(project.need):
         tally.tried += 1
         after = evaluate(with_values(project, changes), catalogue, had=had)
-        now = after.choice
+        now = after.sized.choice
         if (now.cell.id, now.series) != had:
             tally.moved += 1
-            print(f"need {seed}: {words(seen)} becomes {words(after)} with {changes}")
+            print(f"need {seed}: {words(evaluation)} becomes {words(after)} with {changes}")
         elif abs(now.parallel - choice.parallel) > 1:
             tally.jumped += 1
 
 
 def one_need(seed: int, catalogue: Catalogue, tally: Tally) -> None:
     project = builders_need(seed)
-    seen = evaluate(project, catalogue)
+    evaluation = evaluate(project, catalogue)
     packs = thumb_packs(catalogue, project.need, asked_of(project))
     tally.thumbed += bool(packs)
-    tally.served += bool(packs) and bool(len(seen.options))
-    if not len(seen.options):
+    tally.served += bool(packs) and bool(len(evaluation.sized.options))
+    if not len(evaluation.sized.options):
         tally.without += 1
         if packs:
             pack = packs[0]
             print(f"need {seed}: nothing, thumb {pack.cell.id} {pack.series}S{pack.parallel}P")
         return
-    tally.forms[seen.choice.cell.format] += 1
-    tally.alike.append(int(seen.options.alike.sum()))
-    against_thumb(seed, seen, packs, tally)
-    a_little_different(seed, project, catalogue, seen, tally)
+    tally.forms[evaluation.sized.choice.cell.format] += 1
+    tally.alike.append(int(evaluation.sized.options.alike.sum()))
+    against_thumb(seed, evaluation, packs, tally)
+    a_little_different(seed, project, catalogue, evaluation, tally)
     need = project.need
     if need.kind == "tool":
         # A nickel pack of that count and capacity: 20 g a cell and ampere-hour, 10 g a cell.
         old_kg = need.nickel_cells * (0.010 + 0.020 * need.capacity_ah)
-        tally.tools.append(seen.figures["pack.mass_kg"].number / old_kg)
-    stops = stops_of(seen)
+        tally.tools.append(evaluation.figures["pack.mass_kg"].number / old_kg)
+    stops = stops_of(evaluation)
     if stops:
         tally.stopped.update(stops)
         tally.none_stands += 1
-        if better := another_stands(project, catalogue, seen):
+        if better := another_stands(project, catalogue, evaluation):
             tally.wrong += 1
             print(f"need {seed}: stopped by {', '.join(stops)}, and {better} is not")
 
@@ -173,12 +177,18 @@ def main(needs: int = NEEDS) -> int:
     lines = (
         ("needs as builders have them", needs, True),
         ("the rule of thumb finds a pack", tally.thumbed, True),
-        ("of these something serves, share", tally.served / max(tally.thumbed, 1),
-         tally.served >= LEAST_SERVED * tally.thumbed),
+        (
+            "of these something serves, share",
+            tally.served / max(tally.thumbed, 1),
+            tally.served >= LEAST_SERVED * tally.thumbed,
+        ),
         ("mass of the first over the thumb's, median", median, median < MOST_MEDIAN),
         (f"over {HEAVY:g} times it, share", heavy, heavy < MOST_HEAVY),
-        (f"over {TOO_HEAVY:g} times it without a reason", len(tally.too_heavy),
-         not tally.too_heavy),
+        (
+            f"over {TOO_HEAVY:g} times it without a reason",
+            len(tally.too_heavy),
+            not tally.too_heavy,
+        ),
         ("first option stopped", tally.none_stands, True),
         ("of these with another that is not", tally.wrong, not tally.wrong),
         ("first without a board, share", bare["no-board"], bare["no-board"] <= MOST_BARE),
@@ -186,9 +196,12 @@ def main(needs: int = NEEDS) -> int:
         ("1 % moves cell or series count, share", moved, moved < MOST_MOVED),
         ("1 % moves the parallel count by over one", jumped, not jumped),
         ("options as good as the first, median", statistics.median(tally.alike), True),
-        ("tools: mass over the old nickel pack, median",
-         statistics.median(tally.tools or [0.0]), statistics.median(tally.tools or [0.0]) < 1.0),
-    )  # fmt: skip
+        (
+            "tools: mass over the old nickel pack, median",
+            statistics.median(tally.tools or [0.0]),
+            statistics.median(tally.tools or [0.0]) < 1.0,
+        ),
+    )
     for what, value, holds in lines:
         print(f"{what:<48} {value:9.4g} {'' if holds else '  does not hold'}")
     print(f"{'stopped by':<48} {dict(tally.stopped.most_common())}")

@@ -103,11 +103,15 @@ def main() -> int:
         draw = np.random.default_rng(1)
         print("each reading off by itself:" if each else "one gain for all readings, and digits:")
         safe = sum(followed(harness(draw, each, ()), 2)[0].safe for _ in range(count // 10))
-        print(f"  right: {100.0 * safe / (count // 10):.2f} % of {count // 10} called safe after "
-              "the readings asked")  # fmt: skip
+        print(
+            f"  right: {100.0 * safe / (count // 10):.2f} % of {count // 10} called safe after "
+            "the readings asked"
+        )
         weak = [_weak(draw, each) for _ in range(count // 50)]
-        print(f"  groups 0.15 V weak, read across as asked: {weak.count(True)} of {len(weak)} "
-              "called fine")  # fmt: skip
+        print(
+            f"  groups 0.15 V weak, read across as asked: {weak.count(True)} of {len(weak)} "
+            "called fine"
+        )
         for name in SINGLE:
             share = count // 2 // 10
             found = Counter(single(draw, each, name) for _ in range(share))
@@ -123,8 +127,9 @@ def main() -> int:
 
 
 def _said(found: Counter[str], share: int) -> str:
-    return ", ".join(f"{what} {100.0 * number / share:.2f} %" for what, number in
-                     found.most_common())  # fmt: skip
+    return ", ".join(
+        f"{what} {100.0 * number / share:.2f} %" for what, number in found.most_common()
+    )
 
 
 if __name__ == "__main__":

@@ -26,11 +26,14 @@ def answer(capsys: pytest.CaptureFixture[str], *arguments: str) -> dict[str, Any
 @pytest.mark.parametrize(
     ("groups", "way", "usable", "cause"),
     [
-        (FOUR, "--none", 2.5, "out-of-step"), (FOUR, "--top", 3.0, "out-of-step"),
-        (FOUR, "--bottom", 3.0, "out-of-step"), (SMALL, "--none", 1.5, "small"),
-        (SMALL, "--top", 1.5, "small"), (SMALL, "--bottom", 1.5, "small"),
+        (FOUR, "--none", 2.5, "out-of-step"),
+        (FOUR, "--top", 3.0, "out-of-step"),
+        (FOUR, "--bottom", 3.0, "out-of-step"),
+        (SMALL, "--none", 1.5, "small"),
+        (SMALL, "--top", 1.5, "small"),
+        (SMALL, "--bottom", 1.5, "small"),
     ],
-)  # fmt: skip
+)
 def test_the_worked_checks(
     capsys: pytest.CaptureFixture[str], groups: str, way: str, usable: float, cause: str
 ) -> None:
@@ -112,8 +115,10 @@ def test_a_project_s_own_groups(capsys: pytest.CaptureFixture[str]) -> None:
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (("--groups", "x"), "group 1"), (("--groups", "3Ah@80%,2Ah@120%"), "group 2"),
-        (("--groups", "0Ah@80%"), "over 0 Ah"), (("--groups", FOUR, "--bleed", "60mA"), "no volts"),
+        (("--groups", "x"), "group 1"),
+        (("--groups", "3Ah@80%,2Ah@120%"), "group 2"),
+        (("--groups", "0Ah@80%"), "over 0 Ah"),
+        (("--groups", FOUR, "--bleed", "60mA"), "no volts"),
         (("--groups", FOUR, "--bleed", "0A@4.15V"), "over 0 A"),
         (("--groups", FOUR, "--active", "0A"), "over 0"),
         (("--groups", FOUR, "--cycles", "-1"), "0 to 1000"),
@@ -123,7 +128,7 @@ def test_a_project_s_own_groups(capsys: pytest.CaptureFixture[str]) -> None:
         (("--groups", FOUR, "--stays", "2000h"), "0 to 1000"),
         (("--groups", FOUR, "--every", "often"), "often"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_named(
     capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...], says: str
 ) -> None:
@@ -134,10 +139,15 @@ def test_what_cannot_be_is_named(
 def test_a_batch_answers_line_by_line(
     capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    lines = (json.dumps({"groups": FOUR}), json.dumps({"groups": FOUR, "way": "top"}),
-             json.dumps({"groups": [{"ah": 3.0, "share": 1.0}, {"ah": 1.5, "share": 1.0}],
-                         "way": "active"}), "[]",
-             json.dumps({"groups": FOUR, "way": "up"}))  # fmt: skip
+    lines = (
+        json.dumps({"groups": FOUR}),
+        json.dumps({"groups": FOUR, "way": "top"}),
+        json.dumps(
+            {"groups": [{"ah": 3.0, "share": 1.0}, {"ah": 1.5, "share": 1.0}], "way": "active"}
+        ),
+        "[]",
+        json.dumps({"groups": FOUR, "way": "up"}),
+    )
     monkeypatch.setattr("sys.stdin", io.StringIO("\n".join(lines) + "\n"))
     assert main(["balance", "--batch"]) == 2
     found = [json.loads(line) for line in capsys.readouterr().out.splitlines()]

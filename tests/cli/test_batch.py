@@ -21,14 +21,26 @@ def test_each_line_gets_its_answer(
     assert run_batch(lambda case: case, "") == 0
 
 
-@pytest.mark.parametrize("line", [
-    '{"cycles": 1e999}', "[" * 100_000, '{"seed": -1}', '{"seconds": "x"}', "1e999", "\x00", "{",
-    '{"groups": [], "readings": []}', '{"file": "/nowhere"}', '{"cells": [{"number": 1e999}]}',
-    '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seed": -1}',
-    '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seconds": "x"}',
-    '{"groups": "15Ah@80%,14Ah@70%", "cycles": 1e999}',
-    '{"cells": [{"number": 1, "mohm": 1e-320}], "series": 1, "parallel": 1, "by": "resistance"}',
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "line",
+    [
+        '{"cycles": 1e999}',
+        "[" * 100_000,
+        '{"seed": -1}',
+        '{"seconds": "x"}',
+        "1e999",
+        "\x00",
+        "{",
+        '{"groups": [], "readings": []}',
+        '{"file": "/nowhere"}',
+        '{"cells": [{"number": 1e999}]}',
+        '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seed": -1}',
+        '{"cells": [{"number": 1, "ah": 2}], "series": 1, "parallel": 1, "seconds": "x"}',
+        '{"groups": "15Ah@80%,14Ah@70%", "cycles": 1e999}',
+        '{"cells": [{"number": 1, "mohm": 1e-320}], "series": 1, "parallel": 1, "by": '
+        '"resistance"}',
+    ],
+)
 @pytest.mark.parametrize("command", ["group", "taps", "charge", "balance"])
 def test_a_bad_line_does_not_end_a_batch(
     capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch, command: str, line: str

@@ -52,12 +52,16 @@ def test_the_json_has_what_is_promised(capsys: pytest.CaptureFixture[str], even:
 @pytest.mark.parametrize(
     ("charger", "kind", "ended"),
     [
-        ("54V:4A", "short", "charger"), ("59.3V:4A", "leans", "charger"),
-        ("84V:4A:cccv", "wrong", "board"), ("50V:3A:nickel", "leans", "board"),
-        ("58.8V:4A:supply", "right", "nobody"), ("58.8V:4A:lead:equalise=no", "right", "charger"),
-        ("58.8V:4A:lead", "wrong", "board"), ("58.8V:4A:cccv:open=66V", "wrong", "board"),
+        ("54V:4A", "short", "charger"),
+        ("59.3V:4A", "leans", "charger"),
+        ("84V:4A:cccv", "wrong", "board"),
+        ("50V:3A:nickel", "leans", "board"),
+        ("58.8V:4A:supply", "right", "nobody"),
+        ("58.8V:4A:lead:equalise=no", "right", "charger"),
+        ("58.8V:4A:lead", "wrong", "board"),
+        ("58.8V:4A:cccv:open=66V", "wrong", "board"),
     ],
-)  # fmt: skip
+)
 def test_kinds_are_told_apart(
     capsys: pytest.CaptureFixture[str], even: str, charger: str, kind: str, ended: str
 ) -> None:
@@ -68,13 +72,15 @@ def test_kinds_are_told_apart(
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (("--charger", "58.8V"), "has no amps"), (("--charger", "58.8V:3A:gold"), "is no kind"),
+        (("--charger", "58.8V"), "has no amps"),
+        (("--charger", "58.8V:3A:gold"), "is no kind"),
         (("--charger", "x:3A"), "is not a voltage"),
         (("--charger", "58.8V:0A"), "accepted: 0.001 A or more"),
-        (("--charger", "40V:3A"), "gives nothing"), (("--from", "120%"), "0 % to 99 %"),
+        (("--charger", "40V:3A"), "gives nothing"),
+        (("--from", "120%"), "0 % to 99 %"),
         (("--from", "full"), "is not a share"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_named(
     capsys: pytest.CaptureFixture[str], arguments: tuple[str, ...], says: str
 ) -> None:
@@ -93,8 +99,12 @@ def test_words_for_a_terminal(capsys: pytest.CaptureFixture[str], even: str) -> 
 def test_a_batch_answers_line_by_line(
     capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch, even: str
 ) -> None:
-    lines = ('{"charger": "58.8V:4A"}', '{"charger": "59.3V:4A", "from": "50%"}', "nonsense",
-             json.dumps({"file": str(TRIMMER), "charger": "21V:1.5A"}))  # fmt: skip
+    lines = (
+        '{"charger": "58.8V:4A"}',
+        '{"charger": "59.3V:4A", "from": "50%"}',
+        "nonsense",
+        json.dumps({"file": str(TRIMMER), "charger": "21V:1.5A"}),
+    )
     monkeypatch.setattr("sys.stdin", io.StringIO("\n".join(lines) + "\n\n"))
     assert main(["charge", even, "--batch"]) == 2
     found = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
@@ -105,13 +115,18 @@ def test_a_batch_answers_line_by_line(
 
 @pytest.mark.parametrize(
     ("changes", "says"),
-    [({"pack.ceiling_v": 4.5}, "accepted: up to 4.2 V"),
-     ({"charging.floor_v": 4.3}, "accepted: under 4.2 V")],
-)  # fmt: skip
+    [
+        ({"pack.ceiling_v": 4.5}, "accepted: up to 4.2 V"),
+        ({"charging.floor_v": 4.3}, "accepted: under 4.2 V"),
+    ],
+)
 def test_a_ceiling_and_a_floor_that_cannot_be_are_named(
-    capsys: pytest.CaptureFixture[str], even_barrow: Project, tmp_path: Path,
-    changes: dict[str, float], says: str,
-) -> None:  # fmt: skip
+    capsys: pytest.CaptureFixture[str],
+    even_barrow: Project,
+    tmp_path: Path,
+    changes: dict[str, float],
+    says: str,
+) -> None:
     path = tmp_path / "odd.lumvak.json"
     path.write_text(project_text(with_values(even_barrow, changes)), "utf-8")
     assert main(["charge", str(path)]) == 2

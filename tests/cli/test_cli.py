@@ -60,9 +60,21 @@ def test_size_prints_the_options_best_first(capsys: pytest.CaptureFixture[str]) 
 def test_size_takes_spellings_and_units_of_all_kinds(capsys: pytest.CaptureFixture[str]) -> None:
     plain = size_json(capsys)
     spelled = [
-        "size", "--rated-voltage", "36,0 V", "--max-voltage", "43000 mV", "--cutoff-voltage",
-        "30", "--current", "18000 mA", "--peak", "40:8", "--runtime", "60 min", "--json",
-    ]  # fmt: skip
+        "size",
+        "--rated-voltage",
+        "36,0 V",
+        "--max-voltage",
+        "43000 mV",
+        "--cutoff-voltage",
+        "30",
+        "--current",
+        "18000 mA",
+        "--peak",
+        "40:8",
+        "--runtime",
+        "60 min",
+        "--json",
+    ]
     assert main(spelled) == 0
     assert json.loads(capsys.readouterr().out) == plain
 
@@ -161,10 +173,14 @@ def test_nothing_serves_exits_1_with_reasons(capsys: pytest.CaptureFixture[str])
         (["--rated-voltage", "36", "--current", "some"], ("--current", "such as 18 A")),
         (["--rated-voltage", "36", "--current", "9", "--peak", "5A:1s"], ("--peak", "9 A or more")),
         (["--rated-voltage", "36", "--current", "9", "--peak", "5A:"], ("--peak", "not a time")),
-        (["--rated-voltage", "36", "--current", "9", "--cutoff-voltage", "40"],
-         ("--cutoff-voltage", "below 36 V")),
-        (["--rated-voltage", "36", "--current", "9", "--max-voltage", "30"],
-         ("--max-voltage", "36 V or more")),
+        (
+            ["--rated-voltage", "36", "--current", "9", "--cutoff-voltage", "40"],
+            ("--cutoff-voltage", "below 36 V"),
+        ),
+        (
+            ["--rated-voltage", "36", "--current", "9", "--max-voltage", "30"],
+            ("--max-voltage", "36 V or more"),
+        ),
         (["--rated-voltage", "36"], ("--current", "--power")),
         (["--current", "9"], ("--rated-voltage", "missing")),
         (["--rated-voltage", "36", "--current", "9", "--power", "9"], ("--power", "not allowed")),
@@ -176,12 +192,14 @@ def test_nothing_serves_exits_1_with_reasons(capsys: pytest.CaptureFixture[str])
         (["--rated-voltage", "36", "--current", "9", "--series", "0"], ("--series", "from 1 up")),
         (["--rated-voltage", "36", "--current", "9", "--cell", "x"], ("--cell", "accepted")),
         (["--rated-voltage", "36", "--current", "9", "--chemistry", "x"], ("--chemistry", "lfp")),
-        (["--rated-voltage", "36", "--current", "9", "--catalogue", "/no.json"],
-         ("--catalogue", "cannot be read")),
+        (
+            ["--rated-voltage", "36", "--current", "9", "--catalogue", "/no.json"],
+            ("--catalogue", "cannot be read"),
+        ),
         (["--rated-voltage", "36", "--current", "9", "--form", "coin"], ("--form", "18650")),
         (["--rated-voltage", "36", "--current", "9", "--colour", "red"], ("--colour",)),
     ],
-)  # fmt: skip
+)
 def test_bad_usage_exits_2_and_names_the_flag(
     capsys: pytest.CaptureFixture[str], flags: list[str], words: tuple[str, ...]
 ) -> None:
@@ -205,23 +223,27 @@ def test_a_catalogue_of_ones_own_is_used(
 
 
 def test_evaluate_prints_figures_findings_and_chain(
-    capsys: pytest.CaptureFixture[str], seen: Evaluation
+    capsys: pytest.CaptureFixture[str], evaluation: Evaluation
 ) -> None:
     # Its strips are too narrow, which is a stop.
     assert main(["evaluate", str(BARROW), "--json"]) == 1
     document = json.loads(capsys.readouterr().out)
-    assert set(document["figures"]) == set(seen.figures)
+    assert set(document["figures"]) == set(evaluation.figures)
     for key, figure in document["figures"].items():
-        assert figure["value"] == pytest.approx(seen.figures[key].value), key
+        assert figure["value"] == pytest.approx(evaluation.figures[key].value), key
         assert set(figure["inputs"]) <= set(document["figures"])
-    assert [item["code"] for item in document["findings"]] == [item.code for item in seen.findings]
-    assert [link["key"] for link in document["chain"]] == [link.key for link in seen.links]
+    assert [item["code"] for item in document["findings"]] == [
+        item.code for item in evaluation.findings
+    ]
+    assert [link["key"] for link in document["chain"]] == [
+        link.key for link in evaluation.path.links
+    ]
     assert document["weakest_link"]["key"] == "series-joints"
     assert main(["evaluate", str(BARROW)]) == 1
     text = capsys.readouterr().out
     assert "Orchard barrow" in text
-    assert seen.weakest is not None
-    assert f"Series joints carry {say(seen.weakest.continuous_a, 'A')}" in text
+    assert evaluation.path.weakest is not None
+    assert f"Series joints carry {say(evaluation.path.weakest.continuous_a, 'A')}" in text
 
 
 def test_evaluate_refuses_a_bad_file(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
@@ -232,7 +254,7 @@ def test_evaluate_refuses_a_bad_file(capsys: pytest.CaptureFixture[str], tmp_pat
 
 
 def test_explain_unfolds_a_figure_to_what_was_typed(
-    capsys: pytest.CaptureFixture[str], seen: Evaluation
+    capsys: pytest.CaptureFixture[str], evaluation: Evaluation
 ) -> None:
     assert main(["explain", str(BARROW), "pack.energy_wh"]) == 0
     text = capsys.readouterr().out
@@ -240,7 +262,7 @@ def test_explain_unfolds_a_figure_to_what_was_typed(
     assert "14  in series  [typed]" in text
     assert main(["explain", str(BARROW), "pack.runtime_h", "--json"]) == 0
     document = json.loads(capsys.readouterr().out)
-    assert document["value"] == pytest.approx(seen.figures["pack.runtime_h"].number)
+    assert document["value"] == pytest.approx(evaluation.figures["pack.runtime_h"].number)
     leaves, stack = [], [document]
     while stack:
         node = stack.pop()
@@ -308,8 +330,9 @@ def test_evaluate_draws_packs_when_asked(capsys: pytest.CaptureFixture[str]) -> 
     chance = runs[0]["tolerance.chance"]
     assert 0.0 < chance["value"] < 1.0
     assert "run.load_spread" in chance["inputs"]
-    low, middle, high = (runs[0][f"tolerance.{name}_h"]["value"] for name in
-                         ("low", "middle", "high"))  # fmt: skip
+    low, middle, high = (
+        runs[0][f"tolerance.{name}_h"]["value"] for name in ("low", "middle", "high")
+    )
     assert low < middle < high
     # Its strips are too narrow, which is a stop.
     assert main(["evaluate", str(BARROW), "--json"]) == 1
@@ -344,9 +367,13 @@ def test_each_option_says_what_stops_it_and_the_first_has_nothing(
 def lumvak(*arguments: str, out: Any = subprocess.PIPE, **named: str) -> Any:
     """The command line as a process of its own, with more in its environment."""
     return subprocess.run(
-        [sys.executable, "-m", "lumvak", *arguments], stdout=out, stderr=subprocess.PIPE,
-        env={**ENVIRONMENT, **named}, check=False, timeout=120,
-    )  # fmt: skip
+        [sys.executable, "-m", "lumvak", *arguments],
+        stdout=out,
+        stderr=subprocess.PIPE,
+        env={**ENVIRONMENT, **named},
+        check=False,
+        timeout=120,
+    )
 
 
 def test_no_traceback_on_a_plain_terminal_a_full_disk_or_a_pipe(tmp_path: Path) -> None:
@@ -394,8 +421,11 @@ def test_an_export_goes_into_what_is_never_replaced(tmp_path: Path) -> None:
     other.write_bytes(BARROW.read_bytes())
     circle = tmp_path / "circle"
     circle.symlink_to(circle)
-    for path, says in ((other, b"is a project"), (circle, b"lead in a circle"),
-                       (tmp_path, b"no plain file")):  # fmt: skip
+    for path, says in (
+        (other, b"is a project"),
+        (circle, b"lead in a circle"),
+        (tmp_path, b"no plain file"),
+    ):
         done = lumvak("export", str(TRIMMER), "--to", "svg", "-o", str(path))
         assert (done.returncode, says in done.stderr) == (2, True), done.stderr
     assert other.read_bytes() == BARROW.read_bytes()

@@ -17,5 +17,8 @@ def test_of_flags_of_which_one_counts_one_is_taken(capsys: pytest.CaptureFixture
 
 def test_a_negative_value_goes_with_its_flag() -> None:
     assert tied(["--ambient", "-5C:30C", "--json", "file", "-1"]) == [
-        "--ambient=-5C:30C", "--json", "file", "-1",
-    ]  # fmt: skip
+        "--ambient=-5C:30C",
+        "--json",
+        "file",
+        "-1",
+    ]

@@ -16,8 +16,10 @@ def table(tmp_path: Path, count: int, spoil: dict[int, str] | None = None) -> Pa
     chance = np.random.default_rng(5)
     lines = ["number;volts;ah;mohm;g"]
     for number in range(1, count + 1):
-        line = (f"{number};{chance.normal(3.61, 0.004):.3f};{chance.normal(4.68, 0.05):.3f};"
-                f"{chance.normal(21.0, 0.6):.1f};{chance.normal(68.0, 0.2):.1f}")  # fmt: skip
+        line = (
+            f"{number};{chance.normal(3.61, 0.004):.3f};{chance.normal(4.68, 0.05):.3f};"
+            f"{chance.normal(21.0, 0.6):.1f};{chance.normal(68.0, 0.2):.1f}"
+        )
         lines.append((spoil or {}).get(number, line))
     path = tmp_path / "heap.csv"
     path.write_text("\n".join(lines), "utf-8")
@@ -34,9 +36,19 @@ def test_a_heap_becomes_groups(capsys: pytest.CaptureFixture[str], tmp_path: Pat
     spoil = {12: "12;1.1;4.6;21;68", 40: "40;3.61;4.68;21;64"}
     path = table(tmp_path, 102, spoil)
     status, found, error = run(
-        capsys, str(path), "--series", "14", "--parallel", "7", "--cell", "ostrel-21-48",
-        "--pin", "57=g3c2", "--apart", "3,4,5",
-    )  # fmt: skip
+        capsys,
+        str(path),
+        "--series",
+        "14",
+        "--parallel",
+        "7",
+        "--cell",
+        "ostrel-21-48",
+        "--pin",
+        "57=g3c2",
+        "--apart",
+        "3,4,5",
+    )
     assert (status, error) == (0, "")
     assert found["cells"] == 102
     assert {item["number"] for item in found["rejected"]} == {12, 40}
@@ -97,8 +109,10 @@ def test_cases_in_a_row(
     capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     mah = (2412, 2398, 2371, 2355, 2340, 2322, 2301, 2287, 2264, 2239, 2215, 2180)
-    cells = [{"number": place, "ah": value / 1000.0, "mohm": 20.0 + place, "volts": 3.6}
-             for place, value in enumerate(mah, 1)]  # fmt: skip
+    cells = [
+        {"number": place, "ah": value / 1000.0, "mohm": 20.0 + place, "volts": 3.6}
+        for place, value in enumerate(mah, 1)
+    ]
     lines = [
         json.dumps({"cells": cells, "series": 4, "parallel": 3}),
         "",

@@ -14,9 +14,13 @@ from tests.conftest import BARROW
 def test_what_is_closed_is_no_traceback(closed: str) -> None:
     line = f'"$0" -m lumvak balance --batch {closed}'
     done = subprocess.run(
-        ["sh", "-c", line, sys.executable], stdin=subprocess.DEVNULL, capture_output=True,
-        env=ENVIRONMENT, check=False, timeout=120,
-    )  # fmt: skip
+        ["sh", "-c", line, sys.executable],
+        stdin=subprocess.DEVNULL,
+        capture_output=True,
+        env=ENVIRONMENT,
+        check=False,
+        timeout=120,
+    )
     assert (done.returncode, done.stderr) == (0, b"")
 
 
@@ -40,8 +44,12 @@ def test_a_refusal_is_one_line_without_signs_that_are_not_shown(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     odd = "\x1b[31m\u202ered\n" * 200
-    for arguments in (["evaluate", odd], ["cell", odd], ["charge", str(BARROW), "--charger", odd],
-                      ["explain", str(BARROW), odd]):  # fmt: skip
+    for arguments in (
+        ["evaluate", odd],
+        ["cell", odd],
+        ["charge", str(BARROW), "--charger", odd],
+        ["explain", str(BARROW), odd],
+    ):
         assert main(arguments) == 2
         said = capsys.readouterr().err
         assert said.endswith("\n") and said.count("\n") == 1

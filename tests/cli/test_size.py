@@ -29,8 +29,11 @@ def test_what_can_hurt_stands_under_the_table(capsys: pytest.CaptureFixture[str]
     status, said = lines(capsys, *HIGH)
     told = [line for line in said if line.startswith("caution, of the first: ")]
     assert status == 0
-    assert any("79.8 V when full is more than is usually treated as touch-safe" in line
-               and "a competent person" in line for line in told)  # fmt: skip
+    assert any(
+        "79.8 V when full is more than is usually treated as touch-safe" in line
+        and "a competent person" in line
+        for line in told
+    )
     assert {"over-60-v", "power-over-60-v"} <= {
         item["code"] for item in option(capsys, *HIGH)["cautions"]
     }

@@ -34,11 +34,16 @@ def test_quantities_are_read_as_people_write_them() -> None:
 @pytest.mark.parametrize(
     ("read", "text"),
     [
-        (quantity_of(units.VOLTAGE), "many"), (pair_of(units.VOLTAGE, units.CURRENT), "42V"),
-        (duty_of, "sometimes"), (count_of, "0"), (forms_of, "round"), (forms_of, ","),
-        (peak_of, "x:y"), (range_of, "warm"),
+        (quantity_of(units.VOLTAGE), "many"),
+        (pair_of(units.VOLTAGE, units.CURRENT), "42V"),
+        (duty_of, "sometimes"),
+        (count_of, "0"),
+        (forms_of, "round"),
+        (forms_of, ","),
+        (peak_of, "x:y"),
+        (range_of, "warm"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_is_told(read, text: str) -> None:  # type: ignore[no-untyped-def]
     with pytest.raises(argparse.ArgumentTypeError) as told:
         read(text)

@@ -77,9 +77,7 @@ def test_groups_and_meter_are_looked_at_too(capsys: pytest.CaptureFixture[str]) 
         ("3.7,3.7", "good", "accepted: such as 0.5%+2d"),
         ("3.7,3.7", "40%", "is no meter"),
     ):
-        status = main(
-            ["taps", "--groups", groups, "--readings", "0,3.7,7.4", "--meter", meter]
-        )  # fmt: skip
+        status = main(["taps", "--groups", groups, "--readings", "0,3.7,7.4", "--meter", meter])
         assert status == 2
         assert said in capsys.readouterr().err
     # A first group the wrong way round reads under nothing, and is explained.
@@ -90,14 +88,22 @@ def test_groups_and_meter_are_looked_at_too(capsys: pytest.CaptureFixture[str]) 
 def test_a_case_a_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
     lines = [
         {"groups": [3.7, 3.7, 3.7], "readings": [0, 3.7, None, 11.1]},
-        {"groups": [3.7, 3.7, 3.7], "readings": [0, 3.7, 3.7, 7.4], "meter_percent": 0.5,
-         "meter_digits": 2, "resolution_v": 0.01,
-         "more": [{"from": 3, "to": "main+", "volts": 3.7}]},
+        {
+            "groups": [3.7, 3.7, 3.7],
+            "readings": [0, 3.7, 3.7, 7.4],
+            "meter_percent": 0.5,
+            "meter_digits": 2,
+            "resolution_v": 0.01,
+            "more": [{"from": 3, "to": "main+", "volts": 3.7}],
+        },
         {"groups": [3.7, 3.7], "readings": [0, 3.7]},
         {"groups": [3.7, 3.7], "readings": [0, "low", 7.4]},
-        {"groups": [3.7, 3.7], "readings": [0, 3.7, 7.4],
-         "more": [{"from": 9, "to": 0, "volts": 1.0}]},
-    ]  # fmt: skip
+        {
+            "groups": [3.7, 3.7],
+            "readings": [0, 3.7, 7.4],
+            "more": [{"from": 9, "to": 0, "volts": 1.0}],
+        },
+    ]
     text = "\n".join([*map(json.dumps, lines), "", "no JSON"])
     monkeypatch.setattr("sys.stdin", io.StringIO(text))
     assert main(["taps", "--batch"]) == 2
@@ -105,8 +111,9 @@ def test_a_case_a_line(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.M
     assert [item["name"] for item in found[0]["hypotheses"]] == ["open"]
     assert [item["name"] for item in found[1]["hypotheses"]] == ["shifted"]
     assert "2 readings for 3 leads" not in found[1]["words"]
-    for item, said in zip(found[2:], ("2 readings", "“low” is no number", "no lead 9", "no case"),
-                          strict=True):  # fmt: skip
+    for item, said in zip(
+        found[2:], ("2 readings", "“low” is no number", "no lead 9", "no case"), strict=True
+    ):
         assert said in item["error"]
 
 

@@ -26,11 +26,19 @@ def sentences(values: dict[str, object], kind: type = Need) -> list[str]:
 
 
 def test_every_wrong_field_is_named_at_once_with_what_it_accepts() -> None:
-    assert sentences({
-        "current_a": -1.0, "kind": "boat", "duty": [], "nickel_cells": 2.5, "gear": "fast",
-        "rails": [{"name": "12 V", "volts": 12.0}, {"name": "", "volts": 2000.0, "speed": 1}],
-        "efficiency": 1.5, "lead_replaced": 1, "motor_kv": float("inf"),
-    }) == [
+    assert sentences(
+        {
+            "current_a": -1.0,
+            "kind": "boat",
+            "duty": [],
+            "nickel_cells": 2.5,
+            "gear": "fast",
+            "rails": [{"name": "12 V", "volts": 12.0}, {"name": "", "volts": 2000.0, "speed": 1}],
+            "efficiency": 1.5,
+            "lead_replaced": 1,
+            "motor_kv": float("inf"),
+        }
+    ) == [
         "Equipment (kind): 'boat' was given; accepted: 'vehicle', 'tool', 'supply' or 'portable'",
         "Nickel cells in the old pack (nickel_cells): 2.5 was given; accepted: a whole number",
         "Motor kv (motor_kv): inf was given; accepted: a finite number rpm/V",
@@ -42,7 +50,7 @@ def test_every_wrong_field_is_named_at_once_with_what_it_accepts() -> None:
         "Continuous current (current_a): -1.0 was given; accepted: a number over 0 A",
         "Efficiency (efficiency): 1.5 was given; accepted: 1 or less (1 is 100 %)",
         "Duty (duty): 0 were given; accepted: 1 to 500 of them",
-    ]  # fmt: skip
+    ]
 
 
 def test_what_is_missing_is_named_and_so_is_an_object_that_is_none() -> None:

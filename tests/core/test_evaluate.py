@@ -53,12 +53,19 @@ KINDS: dict[str, dict[str, object]] = {
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_figure_explains_itself(kind: str, catalogue: Catalogue) -> None:
-    seen = evaluate(with_values(Project(), KINDS[kind]), catalogue)
-    sure = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, RunSettings(draws=200))
-    drawn = tolerance_figures(sure, seen.figures["run.time_h"], seen.demand, seen.project.run)
-    figures = {**seen.figures, **{figure.key: figure for figure in walk(drawn)}}
+    evaluation = evaluate(with_values(Project(), KINDS[kind]), catalogue)
+    sure = tolerance(
+        evaluation.sized.sized_pack,
+        evaluation.run.pack,
+        evaluation.run.run.hours,
+        RunSettings(draws=200),
+    )
+    drawn = tolerance_figures(
+        sure, evaluation.figures["run.time_h"], evaluation.sized.demand, evaluation.project.run
+    )
+    figures = {**evaluation.figures, **{figure.key: figure for figure in walk(drawn)}}
     assert len(figures) > 90
-    for item in seen.findings:
+    for item in evaluation.findings:
         assert not item.figure or item.figure in figures, item.code
     for key, figure in figures.items():
         assert figure.key == key
@@ -76,35 +83,37 @@ def test_every_figure_explains_itself(kind: str, catalogue: Catalogue) -> None:
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_one_key_is_one_figure(kind: str, catalogue: Catalogue) -> None:
-    seen = evaluate(with_values(Project(), KINDS[kind]), catalogue)
+    evaluation = evaluate(with_values(Project(), KINDS[kind]), catalogue)
     values: dict[str, object] = {}
-    stack = list(seen.figures.values())
+    stack = list(evaluation.figures.values())
     while stack:
         figure = stack.pop()
         assert values.setdefault(figure.key, figure.value) == figure.value, figure.key
         stack.extend(part for part in figure.inputs)
 
 
-def test_assumptions_reach_every_result_made_from_them(seen: Evaluation) -> None:
-    assert seen.figures["path.resistance_ohm"].assumed
-    assert seen.figures["board.resistance_ohm"].origin == "assumed"
-    assert seen.figures["pack.usable_fraction"].assumed
-    assert seen.figures["pack.runtime_h"].assumed
-    assert not seen.figures["pack.mass_kg"].assumed
+def test_assumptions_reach_every_result_made_from_them(evaluation: Evaluation) -> None:
+    assert evaluation.figures["path.resistance_ohm"].assumed
+    assert evaluation.figures["board.resistance_ohm"].origin == "assumed"
+    assert evaluation.figures["pack.usable_fraction"].assumed
+    assert evaluation.figures["pack.runtime_h"].assumed
+    assert not evaluation.figures["pack.mass_kg"].assumed
 
 
-def test_figures_as_json_name_their_inputs(seen: Evaluation) -> None:
-    document = as_json(seen.figures["pack.energy_wh"])
+def test_figures_as_json_name_their_inputs(evaluation: Evaluation) -> None:
+    document = as_json(evaluation.figures["pack.energy_wh"])
     assert document["inputs"] == ["pack.voltage_nominal_v", "pack.capacity_ah"]
     assert document["unit"] == "Wh"
-    assert {figure.key for figure in walk([seen.figures["pack.energy_wh"]])} <= set(seen.figures)
+    assert {figure.key for figure in walk([evaluation.figures["pack.energy_wh"]])} <= set(
+        evaluation.figures
+    )
 
 
-def test_totals_of_the_pack_agree_with_each_other(seen: Evaluation) -> None:
+def test_totals_of_the_pack_agree_with_each_other(evaluation: Evaluation) -> None:
     def value(key: str) -> float:
-        return seen.figures[key].number
+        return evaluation.figures[key].number
 
-    cell = seen.choice.cell
+    cell = evaluation.sized.choice.cell
     assert value("pack.cell_count") == 14 * 7
     assert value("pack.voltage_full_v") == pytest.approx(14 * cell.voltage_full_v)
     assert value("pack.energy_wh") == pytest.approx(
@@ -116,8 +125,8 @@ def test_totals_of_the_pack_agree_with_each_other(seen: Evaluation) -> None:
     assert value("charge.current_a") == pytest.approx(4.0)
 
 
-def test_search_and_figures_agree_on_the_option_in_hand(seen: Evaluation) -> None:
-    options, place = seen.options, seen.choice.index
+def test_search_and_figures_agree_on_the_option_in_hand(evaluation: Evaluation) -> None:
+    options, place = evaluation.sized.options, evaluation.sized.choice.index
     assert place is not None
     pairs = {
         "pack.usable_fraction": options.usable,
@@ -131,40 +140,48 @@ def test_search_and_figures_agree_on_the_option_in_hand(seen: Evaluation) -> Non
         "demand.end_current_a": options.current_a,
     }
     for key, column in pairs.items():
-        assert seen.figures[key].number == pytest.approx(float(column[place]), rel=1e-9), key
+        assert evaluation.figures[key].number == pytest.approx(float(column[place]), rel=1e-9), key
     for name in NEEDS:
-        assert seen.figures[f"needs.{name}"].value == pytest.approx(
+        assert evaluation.figures[f"needs.{name}"].value == pytest.approx(
             float(options.needs[name][place])
         )
-    assert seen.pack.binding == options.binding[place]
+    assert evaluation.sized.pack.binding == options.binding[place]
 
 
-def test_the_demo_barrow_is_limited_by_its_series_joint(seen: Evaluation) -> None:
-    assert seen.weakest is not None
-    assert seen.weakest.key == "series-joints"
-    assert seen.weakest.bursts
-    assert seen.weakest.headroom < 0
-    (finding,) = [item for item in seen.findings if item.code == "series-joint-limit"]
+def test_the_demo_barrow_is_limited_by_its_series_joint(evaluation: Evaluation) -> None:
+    assert evaluation.path.weakest is not None
+    assert evaluation.path.weakest.key == "series-joints"
+    assert evaluation.path.weakest.bursts
+    assert evaluation.path.weakest.headroom < 0
+    (finding,) = [item for item in evaluation.findings if item.code == "series-joint-limit"]
     assert finding.severity == "stop"
-    assert finding.figure in seen.figures
+    assert finding.figure in evaluation.figures
 
 
 def test_taking_the_recommended_joint_cures_it(barrow: Project, catalogue: Catalogue) -> None:
     cured = evaluate(with_values(barrow, {"joints.series.part": None}), catalogue)
-    assert not any(link.bursts for link in cured.links)
+    assert not any(link.bursts for link in cured.path.links)
     assert "series-joint-limit" not in {item.code for item in cured.findings}
 
 
-def test_the_chain_runs_from_the_cells_to_the_connector(seen: Evaluation) -> None:
-    assert [link.key for link in seen.links] == [
-        "cells", "group-joints", "series-joints", "take-offs", "fuse", "leads", "board",
+def test_the_chain_runs_from_the_cells_to_the_connector(evaluation: Evaluation) -> None:
+    assert [link.key for link in evaluation.path.links] == [
+        "cells",
+        "group-joints",
+        "series-joints",
+        "take-offs",
+        "fuse",
+        "leads",
+        "board",
         "connector",
-    ]  # fmt: skip
-    assert seen.weakest is weakest(seen.links)
-    assert seen.weakest is not None
-    assert seen.weakest.continuous_a == min(link.continuous_a for link in seen.links)
-    for link in seen.links:
-        assert link.limit.key in seen.figures
+    ]
+    assert evaluation.path.weakest is weakest(evaluation.path.links)
+    assert evaluation.path.weakest is not None
+    assert evaluation.path.weakest.continuous_a == min(
+        link.continuous_a for link in evaluation.path.links
+    )
+    for link in evaluation.path.links:
+        assert link.limit.key in evaluation.figures
         assert link.limit.number == pytest.approx(link.continuous_a)
         assert link.demand_a == 22.0
     assert weakest(()) is None
@@ -174,16 +191,16 @@ def test_evaluation_is_pure(barrow: Project, catalogue: Catalogue) -> None:
     one, other = evaluate(barrow, catalogue), evaluate(barrow, catalogue)
     assert one.figures == other.figures
     assert one.findings == other.findings
-    assert not list(differences(one.links, other.links, "links"))
+    assert not list(differences(one.path.links, other.path.links, "links"))
 
 
 def test_a_picked_pack_that_does_not_serve_is_still_worked_out(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(with_values(barrow, {"pack.series": 17, "pack.parallel": 2}), catalogue)
-    assert seen.choice.index is None
-    assert (seen.choice.series, seen.choice.parallel) == (17, 2)
-    codes = {item.code: item for item in seen.findings}
+    evaluation = evaluate(with_values(barrow, {"pack.series": 17, "pack.parallel": 2}), catalogue)
+    assert evaluation.sized.choice.index is None
+    assert (evaluation.sized.choice.series, evaluation.sized.choice.parallel) == (17, 2)
+    codes = {item.code: item for item in evaluation.findings}
     assert "over-voltage" in codes
     assert "at most 14 in series" in spoken(codes["over-voltage"].do)
     assert "need-capacity" in codes
@@ -199,11 +216,13 @@ def test_a_power_load_is_judged_at_its_end_current(barrow: Project, catalogue: C
     power = with_values(
         barrow, {"need.load_basis": "power", "need.power_w": 900.0, "need.efficiency": 0.9}
     )
-    seen = evaluate(power, catalogue)
-    at_nominal = 1000.0 / seen.pack.nominal.number
-    assert seen.pack.current.number > at_nominal
-    assert all(link.demand_a == seen.pack.current.number for link in seen.links)
-    assert "power-load" in {item.code for item in seen.findings}
+    evaluation = evaluate(power, catalogue)
+    at_nominal = 1000.0 / evaluation.sized.pack.nominal.number
+    assert evaluation.sized.pack.current.number > at_nominal
+    assert all(
+        link.demand_a == evaluation.sized.pack.current.number for link in evaluation.path.links
+    )
+    assert "power-load" in {item.code for item in evaluation.findings}
 
 
 def test_picking_the_parts_of_the_path_replaces_the_allowances(
@@ -215,22 +234,22 @@ def test_picking_the_parts_of_the_path_replaces_the_allowances(
         "power.connector": "clasp-45",
         "power.switch": "stile-63",
     }
-    seen = evaluate(with_values(barrow, picked), catalogue)
+    evaluation = evaluate(with_values(barrow, picked), catalogue)
     board = catalogue.boards["wicket-14-45"]
-    assert seen.figures["board.resistance_ohm"].number == board.resistance_ohm
-    assert seen.figures["board.resistance_ohm"].origin == "sheet"
-    joint = seen.figures["path.joint_ohm"]
-    assert joint.number == pytest.approx(seen.series.chosen.ohm)
-    total = seen.figures["path.resistance_ohm"].number
-    leads = seen.figures["path.leads_ohm"].number
-    assert seen.figures["leads.resistance_ohm"].number <= leads
+    assert evaluation.figures["board.resistance_ohm"].number == board.resistance_ohm
+    assert evaluation.figures["board.resistance_ohm"].origin == "sheet"
+    joint = evaluation.figures["path.joint_ohm"]
+    assert joint.number == pytest.approx(evaluation.laid_out.series.chosen.ohm)
+    total = evaluation.figures["path.resistance_ohm"].number
+    leads = evaluation.figures["path.leads_ohm"].number
+    assert evaluation.figures["leads.resistance_ohm"].number <= leads
     parts = (
         catalogue.fuses["flint-40"].resistance_mohm
         + catalogue.connectors["clasp-45"].mated_mohm
         + catalogue.switches["stile-63"].resistance_mohm
     ) * 1e-3
-    assert seen.figures["path.parts_ohm"].number == pytest.approx(parts)
-    assert not seen.figures["path.parts_ohm"].assumed
+    assert evaluation.figures["path.parts_ohm"].number == pytest.approx(parts)
+    assert not evaluation.figures["path.parts_ohm"].assumed
     assert total == pytest.approx(leads + board.resistance_ohm + parts + 13 * joint.number)
 
 
@@ -279,9 +298,12 @@ def test_no_need_breaks_the_evaluation(
         )
     except ProjectError:
         return
-    seen = evaluate(project, catalogue)
-    assert seen.links
-    assert seen.choice.parallel >= 1
-    for place in range(len(seen.options)):
+    evaluation = evaluate(project, catalogue)
+    assert evaluation.path.links
+    assert evaluation.sized.choice.parallel >= 1
+    for place in range(len(evaluation.sized.options)):
         for name in NEEDS:
-            assert seen.options.needs[name][place] <= seen.options.parallel[place] + 1e-6
+            assert (
+                evaluation.sized.options.needs[name][place]
+                <= evaluation.sized.options.parallel[place] + 1e-6
+            )

@@ -9,8 +9,11 @@ from lumvak.core.fields import fields_of, title_at
 def test_a_field_says_what_it_is_called_and_its_unit() -> None:
     field = fields_of(Need)["stall_current_a"]
     assert (field.title, field.unit, field.accepts.optional, field.default) == (
-        "Stall current", "A", True, None,
-    )  # fmt: skip
+        "Stall current",
+        "A",
+        True,
+        None,
+    )
     assert fields_of(Cell)["id"].required
     assert title_at(Project, ("need", "duty", 3, "seconds")) == "Seconds"
     assert fields_of(DutyStep)["seconds"].unit == "s"

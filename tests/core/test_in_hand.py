@@ -21,7 +21,7 @@ def test_cells_are_judged_again_only_where_they_changed(
     assert set(steps.ran) >= OURS
     elsewhere = evaluate(with_values(roller, {"note": "x"}), catalogue, steps=steps)
     assert not OURS & set(steps.ran)
-    assert elsewhere.matched is first.matched
+    assert elsewhere.sized.in_hand is first.sized.in_hand
     evaluate(changed(roller, 1, ah=2.2), catalogue, steps=steps)
     assert OURS & set(steps.ran) == {"matched"}
 
@@ -30,9 +30,8 @@ def test_a_lot_is_held_against_what_it_is_said_to_be(roller: Project, catalogue:
     lot = roller.hand.lots[0]
     for name in ("ostrel-21-48", "marrow-18-26r"):
         said = with_values(
-            roller, {"hand.lots": (replace(lot, cell=name, capacity_a=None,
-                                                          capacity_to_v=None),)}
-        )  # fmt: skip
-        sheet = evaluate(said, catalogue).matched.lots[0].sheet
+            roller, {"hand.lots": (replace(lot, cell=name, capacity_a=None, capacity_to_v=None),)}
+        )
+        sheet = evaluate(said, catalogue).sized.in_hand.lots[0].sheet
         assert sheet is not None
         assert sheet.ah == catalogue.cells[name].capacity_typical_ah

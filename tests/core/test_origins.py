@@ -32,12 +32,12 @@ EDITS = 25
 
 def every(groups: Iterable[tuple[Figure, ...]]) -> Iterator[Figure]:
     """All figures, those that share a key too."""
-    seen: set[int] = set()
+    evaluation: set[int] = set()
     stack = list(chain.from_iterable(groups))
     while stack:
         figure = stack.pop()
-        if id(figure) not in seen:
-            seen.add(id(figure))
+        if id(figure) not in evaluation:
+            evaluation.add(id(figure))
             yield figure
             stack.extend(figure.inputs)
 
@@ -93,8 +93,10 @@ def collided(monkeypatch: pytest.MonkeyPatch) -> list[str]:
         for figure in every(groups):
             other = by.setdefault(figure.key, figure)
             if (other.value, other.origin, other.rule) != (
-                figure.value, figure.origin, figure.rule
-            ):  # fmt: skip
+                figure.value,
+                figure.origin,
+                figure.rule,
+            ):
                 found.append(f"{figure.key}: {other.value!r} and {figure.value!r}")
         return by_key(*groups)
 
@@ -110,8 +112,8 @@ def test_origins_hold_over_random_edits(
     project = demos[sorted(demos)[seed % len(demos)]]
     for _ in range(EDITS):
         path, project = random_edit(project, catalogue, draw)
-        seen = evaluate(project, catalogue)
-        assert wrong(project, seen.figures) == [], path
+        evaluation = evaluate(project, catalogue)
+        assert wrong(project, evaluation.figures) == [], path
         assert collided == [], path
 
 
@@ -129,8 +131,9 @@ def test_a_picked_conductor_and_a_recommended_one_say_so(
 ) -> None:
     picked = evaluate(demos["barrow"], catalogue).figures
     assert (picked["joints.series.part"].value, picked["joints.series.part"].origin) == (
-        "nickel-0.1x5", "typed",
-    )  # fmt: skip
+        "nickel-0.1x5",
+        "typed",
+    )
     free = evaluate(random_need(1), catalogue).figures
     for name in ("part", "layers", "strips"):
         figure = free[f"joints.group.{name}"]

@@ -74,9 +74,13 @@ def test_rounding_keeps_three_figures(value: float) -> None:
 
 @pytest.mark.parametrize(
     ("seconds", "words", "about"),
-    [(0.0003, "300 µs", "300 µs"), (0.0891, "89.1 ms", "89 ms"), (1.5, "1.5 s", "1.5 s"),
-     (316.2, "316.2 s", "320 s")],
-)  # fmt: skip
+    [
+        (0.0003, "300 µs", "300 µs"),
+        (0.0891, "89.1 ms", "89 ms"),
+        (1.5, "1.5 s", "1.5 s"),
+        (316.2, "316.2 s", "320 s"),
+    ],
+)
 def test_times_are_said_in_their_own_unit(seconds: float, words: str, about: str) -> None:
     assert spoken(say_delay(seconds)) == words
     assert spoken(say_about(seconds)) == about

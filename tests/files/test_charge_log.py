@@ -17,16 +17,23 @@ def log(head: str = "time s,volts,amps", rows: object = ROWS, joint: str = ",") 
 @pytest.mark.parametrize(
     "text",
     [
-        log(), log("t;V;A", [("0", "50,0", "2,0"), ("60", "50,2", "2,0"), ("120", "50,4", "1,9")],
-                   ";"),
+        log(),
+        log("t;V;A", [("0", "50,0", "2,0"), ("60", "50,2", "2,0"), ("120", "50,4", "1,9")], ";"),
         log("time min,voltage,current mA", [(0, 50, 2000), (1, 50.2, 2000), (2, 50.4, 1900)]),
-        log("elapsed,voltage,current", [("0:00:00", 50.0, 2), ("0:01:00", 50.2, 2),
-                                        ("0:02:00", 50.4, 1.9)]),
-        log("time,voltage,current", [("2026-03-01 10:00:00", 50.0, 2),
-                                     ("2026-03-01 10:01:00", 50.2, 2),
-                                     ("2026-03-01 10:02:00", 50.4, 1.9)]),
+        log(
+            "elapsed,voltage,current",
+            [("0:00:00", 50.0, 2), ("0:01:00", 50.2, 2), ("0:02:00", 50.4, 1.9)],
+        ),
+        log(
+            "time,voltage,current",
+            [
+                ("2026-03-01 10:00:00", 50.0, 2),
+                ("2026-03-01 10:01:00", 50.2, 2),
+                ("2026-03-01 10:02:00", 50.4, 1.9),
+            ],
+        ),
     ],
-)  # fmt: skip
+)
 def test_many_spellings_say_the_same(text: str) -> None:
     found = read_charge_log(text, "here", 14)
     assert [row.seconds for row in found.rows] == [row[0] for row in ROWS]
@@ -57,7 +64,7 @@ def test_warmth_and_groups_are_taken_where_they_are() -> None:
         ("volts", "1 rows; accepted: 2"),
         (log(rows=[(0, "", 2), (60, 50, 2)]), "line 2: no volts"),
     ],
-)  # fmt: skip
+)
 def test_what_is_wrong_is_told_by_its_line(text: str, says: str) -> None:
     with pytest.raises(FileProblem, match=says):
         read_charge_log(text, "here", 14)
@@ -73,6 +80,8 @@ def test_a_long_log_is_thinned_and_keeps_its_ends() -> None:
 
 
 def test_what_is_written_is_read_again() -> None:
-    rows = (LogRow(seconds=0.0, volts=8.0, amps=2.0, warm_c=20.5, groups=(4.0, 4.1)),
-            LogRow(seconds=61.5, volts=8.1))  # fmt: skip
+    rows = (
+        LogRow(seconds=0.0, volts=8.0, amps=2.0, warm_c=20.5, groups=(4.0, 4.1)),
+        LogRow(seconds=61.5, volts=8.1),
+    )
     assert read_charge_log(log_csv(rows), "here", 2).rows == rows

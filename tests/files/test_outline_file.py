@@ -62,16 +62,23 @@ def test_an_svg_outline_with_curves(tmp_path: Path) -> None:
     assert shapely.Polygon(found.corners).area == pytest.approx(area, rel=1e-3)
     assert found.holes[0].diameter_mm == pytest.approx(8.0, abs=0.01)
     assert (found.holes[0].x_mm, found.holes[0].y_mm) == (
-        pytest.approx(40.0, abs=0.01), pytest.approx(50.0, abs=0.01),
-    )  # fmt: skip
+        pytest.approx(40.0, abs=0.01),
+        pytest.approx(50.0, abs=0.01),
+    )
     assert found.ignored == ("1 × text",)
 
 
 @pytest.mark.parametrize(
     ("width", "height"),
-    [("300mm", "200mm"), ("1133.858px", "755.906px"), ("850.394pt", "566.929pt"),
-     ("11.811in", "7.874in"), ("1133.858", "755.906"), ("30cm", "20cm")],
-)  # fmt: skip
+    [
+        ("300mm", "200mm"),
+        ("1133.858px", "755.906px"),
+        ("850.394pt", "566.929pt"),
+        ("11.811in", "7.874in"),
+        ("1133.858", "755.906"),
+        ("30cm", "20cm"),
+    ],
+)
 def test_an_svg_is_as_large_as_it_would_be_on_paper(
     tmp_path: Path, width: str, height: str
 ) -> None:
@@ -83,8 +90,9 @@ def test_an_svg_is_as_large_as_it_would_be_on_paper(
     )
     left, top, right, bottom = shapely.Polygon(load_outline(path).corners).bounds
     assert (right - left, bottom - top) == (
-        pytest.approx(300.0, abs=0.02), pytest.approx(200.0, abs=0.02),
-    )  # fmt: skip
+        pytest.approx(300.0, abs=0.02),
+        pytest.approx(200.0, abs=0.02),
+    )
 
 
 def test_a_circle_alone_is_a_round_room(tmp_path: Path) -> None:
@@ -104,10 +112,13 @@ def test_a_circle_alone_is_a_round_room(tmp_path: Path) -> None:
         ("room.svg", "<svg", "no SVG drawing that can be read"),
         ("room.dxf", "nonsense", "no DXF drawing"),
         ("empty.svg", '<svg xmlns="http://www.w3.org/2000/svg"/>', "no closed shape"),
-        ("huge.svg", '<svg xmlns="http://www.w3.org/2000/svg">'
-         '<rect width="9000" height="10"/></svg>', "over 5 m"),
+        (
+            "huge.svg",
+            '<svg xmlns="http://www.w3.org/2000/svg"><rect width="9000" height="10"/></svg>',
+            "over 5 m",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_outline_is_said(tmp_path: Path, name: str, text: str, said: str) -> None:
     path = tmp_path / name
     path.write_text(text, "utf-8")
@@ -140,7 +151,8 @@ def pipe(path: Path) -> Path:
 USES = "".join(f'<g id="g{k}">' + f'<use href="#g{k - 1}"/>' * 10 + "</g>" for k in range(1, 10))
 BOMBS: dict[str, tuple[Callable[[Path], Path], str]] = {
     "a huge arc": (
-        lambda way: dxf_of(way / "a.dxf", ("arc", (0, 0), 1e9, 0, 350)), "from the origin"
+        lambda way: dxf_of(way / "a.dxf", ("arc", (0, 0), 1e9, 0, 350)),
+        "from the origin",
     ),
     "loose lines": (
         lambda way: dxf_of(
@@ -151,7 +163,7 @@ BOMBS: dict[str, tuple[Callable[[Path], Path], str]] = {
     "copies of copies": (lambda way: svg_of(way / "a.svg", USES), "by reference"),
     "many shapes": (lambda way: svg_of(way / "a.svg", "<rect/>" * 6000), "over 5000 shapes"),
     "a pipe": (lambda way: pipe(way / "a.dxf"), "no plain file"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("bomb", BOMBS)

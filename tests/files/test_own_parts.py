@@ -35,15 +35,30 @@ def test_all_cells_round_trip_through_csv(catalogue: Catalogue) -> None:
     assert text.count("\r\n") == len(cells) + 1
 
 
-@given(st.text(st.characters(exclude_categories=["Cs", "Cc", "Cf", "Zl", "Zp"]), max_size=30),
-       st.floats(0.001, 1e5), st.sampled_from(["", "=", "+", "-", "@", "'", "\t"]))  # fmt: skip
+@given(
+    st.text(st.characters(exclude_categories=["Cs", "Cc", "Cf", "Zl", "Zp"]), max_size=30),
+    st.floats(0.001, 1e5),
+    st.sampled_from(["", "=", "+", "-", "@", "'", "\t"]),
+)
 def test_any_text_round_trips_and_runs_nothing(note: str, price: float, head: str) -> None:
     cell = Cell(
-        id="a", name="a", chemistry="nmc", format="18650", voltage_full_v=4.2,
-        voltage_nominal_v=3.6, voltage_empty_v=2.5, capacity_typical_ah=2.0, continuous_a=5.0,
-        charge_standard_a=1.0, mass_g=45.0, diameter_mm=18.4, height_mm=65.0, price=price,
-        note=head + note, measured=("mass_g",),
-    )  # fmt: skip
+        id="a",
+        name="a",
+        chemistry="nmc",
+        format="18650",
+        voltage_full_v=4.2,
+        voltage_nominal_v=3.6,
+        voltage_empty_v=2.5,
+        capacity_typical_ah=2.0,
+        continuous_a=5.0,
+        charge_standard_a=1.0,
+        mass_g=45.0,
+        diameter_mm=18.4,
+        height_mm=65.0,
+        price=price,
+        note=head + note,
+        measured=("mass_g",),
+    )
     text = cells_csv([cell])
     assert read_cells_csv(text, "cells.csv") == (cell,)
     row = list(csv.reader(io.StringIO(text, newline="")))[1]
@@ -115,8 +130,9 @@ def test_two_windows_that_change_own_parts_keep_both(catalogue: Catalogue) -> No
     change_own(kept, gone)
     last = change_own(kept, merged(kept, (heavier,)))
     assert {cell.id: cell.mass_g for cell in last.cells} == {
-        one.id: heavier.mass_g, two.id: two.mass_g
-    }  # fmt: skip
+        one.id: heavier.mass_g,
+        two.id: two.mass_g,
+    }
 
 
 @given(st.data())

@@ -278,10 +278,10 @@ def test_parts_of_the_power_path_travel_with_the_project(
     )
     again = load_project(path, bare)
     assert {fuse.id for fuse in again.parts.fuses} == {"flint-40", "flint-6.3"}
-    seen = evaluate(again, bare)
-    assert seen.power.connector.part is not None
-    assert seen.power.connector.part.name == "Clasp 60 S"
-    assert seen.wire.name == "Withy AWG 10"
+    evaluation = evaluate(again, bare)
+    assert evaluation.power.connector.part is not None
+    assert evaluation.power.connector.part.name == "Clasp 60 S"
+    assert evaluation.sized.wire.name == "Withy AWG 10"
     # A part of the wrong kind is none.
     text = path.read_text("utf-8").replace('"surge": "moor-0.08"', '"surge": "stair-22"')
     path.write_text(text, "utf-8")
@@ -292,20 +292,40 @@ def test_parts_of_the_power_path_travel_with_the_project(
 @pytest.mark.parametrize(
     ("change", "word"),
     [
-        ({"band": [{"ratio": 2.0, "least_s": 1.0, "most_s": 2.0},
-                   {"ratio": 1.5, "least_s": 0.5, "most_s": 1.0}]}, "points that rise"),
-        ({"band": [{"ratio": 2.0, "least_s": 1.0, "most_s": 0.5},
-                   {"ratio": 3.0, "least_s": 0.5, "most_s": 0.4}]}, "before the 1 s"),
+        (
+            {
+                "band": [
+                    {"ratio": 2.0, "least_s": 1.0, "most_s": 2.0},
+                    {"ratio": 1.5, "least_s": 0.5, "most_s": 1.0},
+                ]
+            },
+            "points that rise",
+        ),
+        (
+            {
+                "band": [
+                    {"ratio": 2.0, "least_s": 1.0, "most_s": 0.5},
+                    {"ratio": 3.0, "least_s": 0.5, "most_s": 0.4},
+                ]
+            },
+            "before the 1 s",
+        ),
         ({"rating_a": 0.0}, "a number over 0"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_fuse_of_ones_own_is_named_and_left_out(
     change: dict[str, object], word: str, tmp_path: Path
 ) -> None:
     fuse = {
-        "id": "mine-10", "name": "Mine 10", "form": "blade", "rating_a": 10.0,
-        "voltage_dc_v": 32.0, "breaking_a": 1000.0, "resistance_mohm": 6.0, "price": 1.0,
-    }  # fmt: skip
+        "id": "mine-10",
+        "name": "Mine 10",
+        "form": "blade",
+        "rating_a": 10.0,
+        "voltage_dc_v": 32.0,
+        "breaking_a": 1000.0,
+        "resistance_mohm": 6.0,
+        "price": 1.0,
+    }
     file = {"format": "lumvak-parts", "version": 1, "fuses": [{**fuse, **change}]}
     (tmp_path / "mine.json").write_text(json.dumps(file), "utf-8")
     found, problems = load_catalogue(own=tmp_path)
@@ -386,14 +406,21 @@ def by_hand(need: dict[str, object], catalogue: Catalogue) -> Project:
     return parse_project(json.dumps(document), "file", catalogue)
 
 
-@pytest.mark.parametrize(("given", "load", "endurance"), [
-    ({"power_w": 600, "energy_wh": 700}, "power", "energy"),
-    ({"duty": [{"amount": 20, "seconds": 9}], "capacity_ah": 12}, "duty", "capacity"),
-    ({"appliances": [{"name": "lamp", "rail": "12 V", "amount": 9, "hours": 4}]}, "rails",
-     "appliances"),
-    ({"current_a": 8, "distance_km": 30}, "current", "distance"), ({}, "current", "runtime"),
-    ({"power_w": 600, "current_a": 9, "load_basis": "current"}, "current", "runtime"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("given", "load", "endurance"),
+    [
+        ({"power_w": 600, "energy_wh": 700}, "power", "energy"),
+        ({"duty": [{"amount": 20, "seconds": 9}], "capacity_ah": 12}, "duty", "capacity"),
+        (
+            {"appliances": [{"name": "lamp", "rail": "12 V", "amount": 9, "hours": 4}]},
+            "rails",
+            "appliances",
+        ),
+        ({"current_a": 8, "distance_km": 30}, "current", "distance"),
+        ({}, "current", "runtime"),
+        ({"power_w": 600, "current_a": 9, "load_basis": "current"}, "current", "runtime"),
+    ],
+)
 def test_a_file_written_by_hand_is_sized_by_what_it_gives(
     catalogue: Catalogue, given: dict[str, object], load: str, endurance: str
 ) -> None:
@@ -416,54 +443,59 @@ def test_what_a_file_written_by_hand_leaves_out_is_assumed_down_to_the_results(
     catalogue: Catalogue,
 ) -> None:
     text = hand_written({"rated_voltage_v": 48.0})
-    seen = evaluate(parse_project(text, "x", catalogue), catalogue)
-    noted = noted_in(text, seen)
+    evaluation = evaluate(parse_project(text, "x", catalogue), catalogue)
+    noted = noted_in(text, evaluation)
     assert {item.key for item in noted.left_out} == {"need.current_a", "need.runtime_h"}
     assert "continuous current 15 A" in spoken(noted.words) and "run time wanted 1 h 00" in spoken(
         noted.words
     )
     assert not noted.idle
-    marked = noted.marked(seen)
+    marked = noted.marked(evaluation)
     for key in ("need.current_a", "need.runtime_h", "demand.capacity_ah", "needs.capacity"):
         assert marked.figures[key].assumed
-        assert marked.figures[key].value == seen.figures[key].value
-    assert not seen.figures["demand.capacity_ah"].assumed
+        assert marked.figures[key].value == evaluation.figures[key].value
+    assert not evaluation.figures["demand.capacity_ah"].assumed
     assert not marked.figures["need.rated_voltage_v"].assumed
     assert spoken(marked.figures["need.current_a"].rule) == "left out of the file"
     # Nothing of it is said of what the window wrote.
-    whole = project_text(seen.project)
-    assert spoken(noted_in(whole, seen).words) == ""
-    assert noted_in(whole, seen).marked(seen).figures == seen.figures
+    whole = project_text(evaluation.project)
+    assert spoken(noted_in(whole, evaluation).words) == ""
+    assert noted_in(whole, evaluation).marked(evaluation).figures == evaluation.figures
 
 
 @pytest.mark.parametrize(
     ("need", "idle"),
     [
-        ({"load_basis": "current", "power_w": 600.0, "efficiency": 0.9},
-         {"continuous power", "efficiency"}),
+        (
+            {"load_basis": "current", "power_w": 600.0, "efficiency": 0.9},
+            {"continuous power", "efficiency"},
+        ),
         ({"power_w": 600.0, "energy_wh": 700.0, "efficiency": 0.9}, set()),
         ({"current_a": 9.0, "duty_unit": "W"}, {"duty in"}),
-        ({"kind": "vehicle", "nickel_cells": 15, "gear": 5.0},
-         {"nickel cells in the old pack", "motor turns per wheel turn"}),
+        (
+            {"kind": "vehicle", "nickel_cells": 15, "gear": 5.0},
+            {"nickel cells in the old pack", "motor turns per wheel turn"},
+        ),
         ({"endurance_basis": "runtime", "distance_km": 30.0}, {"distance"}),
     ],
-)  # fmt: skip
+)
 def test_a_field_without_an_effect_is_named(
     catalogue: Catalogue, need: dict[str, object], idle: set[str]
 ) -> None:
     text = hand_written({"rated_voltage_v": 36.0, **need})
     project = parse_project(text, "x", catalogue)
-    seen = evaluate(project, catalogue)
-    noted = noted_in(text, seen)
+    evaluation = evaluate(project, catalogue)
+    noted = noted_in(text, evaluation)
     told = spoken(noted.words).partition("others count: ")[2]
     assert set(filter(None, told.split(", "))) == idle
     # Without them everything comes out the same.
     fewer = {name: value for name, value in need.items() if name not in noted.idle}
-    same = evaluate(parse_project(hand_written({"rated_voltage_v": 36.0, **fewer}), "x", catalogue),
-                    catalogue)  # fmt: skip
-    assert same.figures["pack.parallel"].value == seen.figures["pack.parallel"].value
+    same = evaluate(
+        parse_project(hand_written({"rated_voltage_v": 36.0, **fewer}), "x", catalogue), catalogue
+    )
+    assert same.figures["pack.parallel"].value == evaluation.figures["pack.parallel"].value
     assert {key: item.value for key, item in same.figures.items()} == {
-        key: item.value for key, item in seen.figures.items()
+        key: item.value for key, item in evaluation.figures.items()
     }
 
 

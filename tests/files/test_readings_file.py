@@ -16,19 +16,30 @@ from lumvak.files.readings_file import HEADS, TITLES, field_of, read_readings, r
 @pytest.mark.parametrize(
     ("text", "cell"),
     [
-        ("number,volts,ah,mohm,g\n7,3.61,4.65,21.5,68\n",
-         {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5, "grams": 68.0}),
-        ("Cell;OCV (mV);Capacity (mAh);IR [Ohm]\n7;3610;4650;0,0215\n",
-         {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5}),
-        ("Nr\tSpannung\tKapazität mAh\tWiderstand (mΩ)\tGewicht (kg)\n7\t3,61\t4650\t21,5\t0,068\n",
-         {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5, "grams": 68.0}),
-        ("id;capacity;note\n7;4650 mAh;=SUM(A1)\n",
-         {"number": 7, "ah": 4.65, "remark": "=SUM(A1)"}),
-        ("\ufeffCell No.,Voltage 1,Voltage 2,Days\n7,3.61,\u22120.2,\n",
-         {"number": 7, "volts": 3.61, "later_v": -0.2}),
+        (
+            "number,volts,ah,mohm,g\n7,3.61,4.65,21.5,68\n",
+            {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5, "grams": 68.0},
+        ),
+        (
+            "Cell;OCV (mV);Capacity (mAh);IR [Ohm]\n7;3610;4650;0,0215\n",
+            {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5},
+        ),
+        (
+            "Nr\tSpannung\tKapazität mAh\tWiderstand (mΩ)\tGewicht (kg)\n"
+            "7\t3,61\t4650\t21,5\t0,068\n",
+            {"number": 7, "volts": 3.61, "ah": 4.65, "mohm": 21.5, "grams": 68.0},
+        ),
+        (
+            "id;capacity;note\n7;4650 mAh;=SUM(A1)\n",
+            {"number": 7, "ah": 4.65, "remark": "=SUM(A1)"},
+        ),
+        (
+            "\ufeffCell No.,Voltage 1,Voltage 2,Days\n7,3.61,\u22120.2,\n",
+            {"number": 7, "volts": 3.61, "later_v": -0.2},
+        ),
         ("number;ah\n7;\u2014\n", {"number": 7}),
     ],
-)  # fmt: skip
+)
 def test_a_row_is_read_in_many_spellings(text: str, cell: dict[str, object]) -> None:
     assert read_readings(text, "heap.csv").cells == (cell,)
 
@@ -102,12 +113,14 @@ def test_what_is_written_is_read_back_and_runs_in_no_spreadsheet(cells: list[Han
 @given(
     st.lists(
         st.tuples(
-            st.decimals("0", "6", places=4), st.decimals("0.001", "9", places=3),
+            st.decimals("0", "6", places=4),
+            st.decimals("0.001", "9", places=3),
             st.one_of(st.none(), st.decimals("1", "300", places=1)),
         ),
-        min_size=1, max_size=12,
+        min_size=1,
+        max_size=12,
     )
-)  # fmt: skip
+)
 def test_columns_of_plain_numbers_are_read_as_single_ones_are(
     rows: list[tuple[Decimal, Decimal, Decimal | None]],
 ) -> None:

@@ -108,8 +108,9 @@ def test_litter_is_swept_and_what_lives_is_left(barrow: Project, tmp_path: Path)
     assert half.exists()
     sweep(tmp_path, half.stat().st_mtime + 4000.0)
     assert {path.name for path in tmp_path.iterdir()} == {
-        living.path.name, living.path.with_suffix(".lock").name
-    }  # fmt: skip
+        living.path.name,
+        living.path.with_suffix(".lock").name,
+    }
     living.drop()
     living.close()
 

@@ -14,14 +14,17 @@ def log(amps: float, hours: float, ohm: float, sign: float = 1.0, comma: bool = 
     time = np.concatenate([[0.0, 30.0, 60.0], np.linspace(65.0, 65.0 + hours * 3600.0, 200)])
     current = np.where(time > 60.0, amps, 0.0)
     volts = 4.1 - 1.2 * np.maximum(time - 65.0, 0.0) / (hours * 3600.0) - ohm * current
-    rows = [f"{second:.2f};{volt:.6f};{sign * amp:.6f}"
-            for second, volt, amp in zip(time, volts, current, strict=True)]  # fmt: skip
+    rows = [
+        f"{second:.2f};{volt:.6f};{sign * amp:.6f}"
+        for second, volt, amp in zip(time, volts, current, strict=True)
+    ]
     text = "Time (s);Voltage (V);Current (A)\n" + "\n".join(rows)
     return text.replace(".", ",") if comma else text
 
 
-@given(st.floats(0.2, 10.0), st.floats(0.2, 5.0), st.floats(0.005, 0.2), st.booleans(),
-       st.booleans())  # fmt: skip
+@given(
+    st.floats(0.2, 10.0), st.floats(0.2, 5.0), st.floats(0.005, 0.2), st.booleans(), st.booleans()
+)
 def test_charge_and_resistance_are_what_was_drawn(
     amps: float, hours: float, ohm: float, negative: bool, comma: bool
 ) -> None:

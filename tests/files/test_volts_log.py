@@ -9,10 +9,15 @@ from lumvak.files.volts_log import read_volts
 @pytest.mark.parametrize(
     "text",
     [
-        "3.70;3.71;3.69", "3,70;3,71;3,69", "3.70,3.71,3.69", "3.70\t3.71\t3.69",
-        "3700;3710;3690", "g1;g2;g3\n3.70;3.71;3.69", "\ufeff3.70;3.71;3.69\n\n",
+        "3.70;3.71;3.69",
+        "3,70;3,71;3,69",
+        "3.70,3.71,3.69",
+        "3.70\t3.71\t3.69",
+        "3700;3710;3690",
+        "g1;g2;g3\n3.70;3.71;3.69",
+        "\ufeff3.70;3.71;3.69\n\n",
     ],
-)  # fmt: skip
+)
 def test_a_row_is_read_in_many_spellings(text: str) -> None:
     log = read_volts(text, "here", 3)
     assert [item.volts for item in log.sets] == [(3.70, 3.71, 3.69)]
@@ -23,8 +28,9 @@ def test_rows_may_say_when_and_count_from_either_end() -> None:
     text = "time;a;b\n12:00;3.70;3.71\n12:05;3.69;3.71"
     log = read_volts(text, "here", 2)
     assert [(item.when, item.volts) for item in log.sets] == [
-        ("12:00", (3.70, 3.71)), ("12:05", (3.69, 3.71)),
-    ]  # fmt: skip
+        ("12:00", (3.70, 3.71)),
+        ("12:05", (3.69, 3.71)),
+    ]
     turned = read_volts(text, "here", 2, from_positive=True)
     assert turned.sets[0].volts == (3.71, 3.70)
 

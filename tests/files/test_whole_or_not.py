@@ -61,9 +61,13 @@ def content(folder: Path) -> dict[str, bytes]:
 
 
 def every_failure(
-    folder: Path, error: BaseException, before: dict[str, bytes], after: dict[str, bytes],
-    act: Callable[[], object], restore: Callable[[], None],
-) -> int:  # fmt: skip
+    folder: Path,
+    error: BaseException,
+    before: dict[str, bytes],
+    after: dict[str, bytes],
+    act: Callable[[], object],
+    restore: Callable[[], None],
+) -> int:
     """Let each operation of ``act`` fail in turn; the files are as before or after it, no third."""
     place = 0
     while True:
@@ -94,9 +98,12 @@ def every_failure(
 # A file of two names cannot change at once: killed meanwhile, all of it lies beside it.
 @pytest.mark.parametrize(
     ("error", "names"),
-    [(OSError(28, "No space left on device"), 1), (Killed(), 1),
-     (OSError(28, "No space left on device"), 2)],
-)  # fmt: skip
+    [
+        (OSError(28, "No space left on device"), 1),
+        (Killed(), 1),
+        (OSError(28, "No space left on device"), 2),
+    ],
+)
 def test_a_save(
     barrow: Project, catalogue: Catalogue, tmp_path: Path, error: BaseException, names: int
 ) -> None:
@@ -119,9 +126,12 @@ def test_a_save(
     after = content(folder)
     restore()
     before = content(folder)
-    assert every_failure(
-        folder, error, before, after, lambda: save_project(fresh, path, catalogue), restore
-    ) > 4  # fmt: skip
+    assert (
+        every_failure(
+            folder, error, before, after, lambda: save_project(fresh, path, catalogue), restore
+        )
+        > 4
+    )
 
 
 @pytest.mark.parametrize("error", [OSError(28, "No space left on device"), Killed()])
@@ -141,9 +151,7 @@ def test_a_change_of_own_parts(catalogue: Catalogue, error: BaseException) -> No
     def restore() -> None:
         own_file().write_bytes(before["own.json"])
 
-    assert every_failure(
-        folder, error, before, after, lambda: change_own(start, both), restore
-    ) > 6  # fmt: skip
+    assert every_failure(folder, error, before, after, lambda: change_own(start, both), restore) > 6
     restore()
     assert load_own() == start
     assert "own-0" in load_catalogue()[0].cells

@@ -30,11 +30,16 @@ def mode(qtbot: QtBot, kept: list[tuple[int, str]]) -> BenchMode:
     made = BenchMode(
         "Readings",
         [
-            BenchStep(f"tap {place}", "Hold the meter here", "all else", "3.7 V",
-                      take=lambda text, place=place: taker(place, text))
+            BenchStep(
+                f"tap {place}",
+                "Hold the meter here",
+                "all else",
+                "3.7 V",
+                take=lambda text, place=place: taker(place, text),
+            )
             for place in (1, 2, 3)
         ],
-    )  # fmt: skip
+    )
     qtbot.addWidget(made)
     made.resize(1920, 1080)
     made.show()
@@ -86,8 +91,8 @@ def test_the_order_of_work_is_led_through_by_keys(qtbot: QtBot, window: Window) 
     stage = window.stages["joints"]
     assert isinstance(stage, JointsStage)
     mode = stage.making.bench
-    seen = window.session.evaluation
-    steps = steps_in_hand(seen)
+    evaluation = window.session.evaluation
+    steps = steps_in_hand(evaluation)
     assert mode is not None
     assert len(mode.steps) == len(steps)
     for step in steps[:-1]:

@@ -26,11 +26,25 @@ def told(tmp_path: Path) -> dict[str, list[dict[str, str]]]:
     file = tmp_path / "barrow.lumvak.json"
     file.write_text(BARROW.read_text("utf-8"), "utf-8")
     ran = subprocess.run(
-        ["dbus-run-session", "--", "xvfb-run", "-a", "-s", "-screen 0 1280x800x24",
-         sys.executable, "-m", "tests.by_ear", str(file)],
-        cwd=ROOT, capture_output=True, text=True, check=False, timeout=120,
+        [
+            "dbus-run-session",
+            "--",
+            "xvfb-run",
+            "-a",
+            "-s",
+            "-screen 0 1280x800x24",
+            sys.executable,
+            "-m",
+            "tests.by_ear",
+            str(file),
+        ],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=False,
+        timeout=120,
         env={**os.environ, **homes, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"},
-    )  # fmt: skip
+    )
     assert ran.returncode == 0, ran.stderr[-2000:]
     # The bus has words of its own to say.
     lines = [json.loads(line) for line in ran.stdout.splitlines() if line.startswith("{")]
@@ -40,8 +54,7 @@ def told(tmp_path: Path) -> dict[str, list[dict[str, str]]]:
 def test_whatever_takes_the_focus_is_told_and_what_is_new_is_announced(
     told: dict[str, list[dict[str, str]]],
 ) -> None:
-    wanted = {f"{stage.key}/{view}" for stage in STAGES
-              for view, _ in stage.views or (("", ""),)}  # fmt: skip
+    wanted = {f"{stage.key}/{view}" for stage in STAGES for view, _ in stage.views or (("", ""),)}
     assert set(told) == wanted | {"heard"}
     assert sum(len(items) for items in told.values()) > 400
     for view in wanted:

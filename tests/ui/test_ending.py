@@ -49,9 +49,10 @@ def test_a_signal_ends_the_window_within_two_seconds_and_keeps_the_work(
     file = tmp_path / "barrow.lumvak.json"
     file.write_bytes(BARROW.read_bytes())
     child = subprocess.Popen(
-        [sys.executable, "-c", PROGRAM, str(file), state], stdout=subprocess.PIPE,
+        [sys.executable, "-c", PROGRAM, str(file), state],
+        stdout=subprocess.PIPE,
         env={**os.environ, "PYTHONPATH": str(Path(__file__).parents[2] / "src")},
-    )  # fmt: skip
+    )
     assert child.stdout is not None
     assert child.stdout.readline() == b"edited\n"
     time.sleep(0.3)

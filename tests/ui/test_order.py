@@ -5,12 +5,12 @@ from lumvak.ui.stages.order import STAGES
 
 
 def test_every_stage_answers_opens_and_has_its_page_in_the_handbook(
-    window: Window, seen: Evaluation
+    window: Window, evaluation: Evaluation
 ) -> None:
     keys = [stage.key for stage in STAGES]
     assert len(set(keys)) == len(keys)
     for stage in STAGES:
-        answer = stage.answer(seen)
+        answer = stage.answer(evaluation)
         assert answer
         assert "\n" not in answer
         assert page_text(stage.key).startswith("# ")
@@ -22,7 +22,7 @@ def test_every_stage_answers_opens_and_has_its_page_in_the_handbook(
         }
 
 
-def test_findings_and_links_name_stages_that_there_are(seen: Evaluation) -> None:
+def test_findings_and_links_name_stages_that_there_are(evaluation: Evaluation) -> None:
     keys = {stage.key for stage in STAGES}
-    assert {item.stage for item in seen.findings} <= keys
-    assert {link.stage for link in seen.links} <= keys
+    assert {item.stage for item in evaluation.findings} <= keys
+    assert {link.stage for link in evaluation.path.links} <= keys

@@ -45,13 +45,16 @@ def row_of(table: RowsTable, text: str) -> QModelIndex:
 
 
 def test_from_a_need_to_a_saved_pack(
-    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch,
+    qtbot: QtBot,
+    window: Window,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
     capsys: pytest.CaptureFixture[str],
-) -> None:  # fmt: skip
+) -> None:
     session = window.session
     window.files.new()
     assert session.project.name == "Untitled pack"
-    assert session.evaluation.choice.index == 0
+    assert session.evaluation.sized.choice.index == 0
 
     # The need, typed as people type it.
     need = window.stages["need"]
@@ -170,7 +173,7 @@ def test_the_old_tool_takes_another_path(qtbot: QtBot, window: Window) -> None:
 def test_a_click_on_the_path_goes_to_where_a_link_is_set(qtbot: QtBot, window: Window) -> None:
     view = window.path_view
     boxes = view.sections()
-    keys = [link.key for link in window.session.evaluation.links]
+    keys = [link.key for link in window.session.evaluation.path.links]
     for key, stage in (("series-joints", "joints"), ("board", "power"), ("cells", "cells")):
         spot = boxes[keys.index(key)].center()
         qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot.toPoint())
@@ -228,9 +231,9 @@ def test_the_school_and_the_rise_curve(qtbot: QtBot, window: Window) -> None:
     stage.show_view("conductors")
     joints = stage.conductors
     joints.school.picked.emit("rule")
-    assert window.session.evaluation.series.figures.limit.number == pytest.approx(5.0)
+    assert window.session.evaluation.laid_out.series.figures.limit.number == pytest.approx(5.0)
     joints.rule_presets[1].click()
-    assert window.session.evaluation.series.figures.limit.number == pytest.approx(10.0)
+    assert window.session.evaluation.laid_out.series.figures.limit.number == pytest.approx(10.0)
     joints.view.picked.emit("rise")
     plot = joints.rise_plot
     assert plot is not None

@@ -17,15 +17,16 @@ from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
+from lumvak.core.balancing.balancing import GRAIN, Balancing, balancing_of
+from lumvak.core.balancing.cycles import CycleSetting, cycles
+from lumvak.core.balancing.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.balancing.imbalance import Way, imbalance, usable_as
+from lumvak.core.balancing.means import UNDER_CEILING_V, Means
+from lumvak.core.balancing.phase import Equipment
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Chemistry
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.cells.recovery import recovery_v
-from lumvak.core.charging.balancing import GRAIN, UNDER_CEILING_V, Balancing, Means, balancing_of
-from lumvak.core.charging.cycles import CycleSetting, cycles
-from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
-from lumvak.core.charging.imbalance import Way, imbalance, usable_as
-from lumvak.core.charging.phase import Equipment
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.spelling import Refused, spoken
 from lumvak.core.units import (
@@ -240,7 +241,7 @@ def _whole(text: str) -> bool:
     return text.strip().isascii() and text.strip().isdigit() and len(text.strip()) < 7
 
 
-def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceCase:
+def _case(evaluation: Evaluation | None, groups: str | None, asked: Asked) -> BalanceCase:
     """What is asked, of a project or of groups alone; raises BalanceError."""
     if not 0 <= asked.cycles <= MOST_CYCLES:
         raise BalanceError(f"cycles: {asked.cycles}; accepted: 0 to {MOST_CYCLES}")
@@ -250,11 +251,11 @@ def _case(seen: Evaluation | None, groups: str | None, asked: Asked) -> BalanceC
     means = Means(
         own, mover, "a mover" if mover else "the bleed" if own else "nothing", origin="typed"
     )
-    if seen is None:
+    if evaluation is None:
         assert groups is not None
         case = _alone(groups_of(groups), means, way, asked.cycles)
     else:
-        topic = seen.charging
+        topic = evaluation.charging
         if own is None and mover is None and asked.way != "none":
             means = topic.means
         case = BalanceCase(

@@ -102,19 +102,19 @@ def share_of(text: str) -> float:
 
 
 def charge_records(
-    seen: Evaluation, charger: Charger | None, share: float | None
+    evaluation: Evaluation, charger: Charger | None, share: float | None
 ) -> dict[str, Any]:
     """The charger to take, the verdict and the time to full as plain records; raises ChargeError.
 
     ``charger`` is ``None`` for the one in force, ``share`` for where the project begins.
     """
-    topic = seen.charging
+    topic = evaluation.charging
     if topic.window_problem:
         raise ChargeError(topic.window_problem)
     asked = topic.charger if charger is None else charger
-    waits = why_not_begun(seen)
+    waits = why_not_begun(evaluation)
     verdict = topic.verdict if charger is None else verdict_on(charger, topic.setting)
-    begin = seen.project.charging.start if share is None else share
+    begin = evaluation.project.charging.start if share is None else share
     present_v = topic.setting.present_v(begin)
     if not waits and asked.kind != "nickel" and verdict.highest.volts <= present_v:
         raise ChargeError(
@@ -122,7 +122,7 @@ def charge_records(
             f"{say(present_v, 'V')}; accepted: over that, {say(topic.right.volts.number, 'V')} is "
             "right"
         )
-    found = None if waits else charge_in_hand(seen, asked, begin)
+    found = None if waits else charge_in_hand(evaluation, asked, begin)
     stops = verdict.stops_share if found is None else found.stops_share
     return {
         "charger": {
@@ -188,10 +188,10 @@ def _flowed(found: Charge | None) -> dict[str, Any]:
     }
 
 
-def judged_log(seen: Evaluation, path: Path) -> dict[str, Any]:
+def judged_log(evaluation: Evaluation, path: Path) -> dict[str, Any]:
     """A log of a charge judged as plain records; raises FileProblem where it cannot be read."""
-    rows = read_charge_log(read_text(path), path.name, seen.choice.series).rows
-    found = log_in_hand(seen, rows)
+    rows = read_charge_log(read_text(path), path.name, evaluation.sized.choice.series).rows
+    found = log_in_hand(evaluation, rows)
     judged = [
         {
             "reading": item.reading,

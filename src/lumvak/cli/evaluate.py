@@ -29,23 +29,31 @@ from lumvak.files.project_file import noted_in, parse_project
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a project's evaluation; 1 where it has a stop, 2 where the file cannot be used."""
-    seen = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
-    if seen is None:
+    evaluation = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
+    if evaluation is None:
         return 2
     if chosen.tolerance:
-        seen = with_tolerance(seen)
-    print(json_text(evaluation_json(seen)) if chosen.json else evaluation_text(seen))
-    return int(any(item.severity == "stop" for item in seen.findings))
+        evaluation = with_tolerance(evaluation)
+    print(json_text(evaluation_json(evaluation)) if chosen.json else evaluation_text(evaluation))
+    return int(any(item.severity == "stop" for item in evaluation.findings))
 
 
-def with_tolerance(seen: Evaluation) -> Evaluation:
+def with_tolerance(evaluation: Evaluation) -> Evaluation:
     """The evaluation with the figures of the drawn packs beside the others."""
-    off, settings = seen.matched.capacity_off, seen.project.run
+    off, settings = evaluation.sized.in_hand.capacity_off, evaluation.project.run
     result = tolerance(
-        seen.sized_pack, seen.run.pack, seen.run.run.hours, settings, capacity_off=off
+        evaluation.sized.sized_pack,
+        evaluation.run.pack,
+        evaluation.run.run.hours,
+        settings,
+        capacity_off=off,
     )
-    made = tolerance_figures(result, seen.figures["run.time_h"], seen.demand, settings, off)
-    return replace(seen, figures={**seen.figures, **{item.key: item for item in walk(made)}})
+    made = tolerance_figures(
+        result, evaluation.figures["run.time_h"], evaluation.sized.demand, settings, off
+    )
+    return replace(
+        evaluation, figures={**evaluation.figures, **{item.key: item for item in walk(made)}}
+    )
 
 
 def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Evaluation | None:
@@ -54,15 +62,15 @@ def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Eva
         catalogue, problems = load_catalogue(catalogues)
         with readable(file):
             text = read_text(file)
-            seen = evaluate(parse_project(text, file.name, catalogue), catalogue)
-            noted = noted_in(text, seen)
+            evaluation = evaluate(parse_project(text, file.name, catalogue), catalogue)
+            noted = noted_in(text, evaluation)
     except FileProblem as problem:
         complain(command, problem)
         return None
     told: Text
     for told in (*problems, *([noted.words] if noted.words else [])):
         complain(command, told)
-    return noted.marked(seen)
+    return noted.marked(evaluation)
 
 
 def link_json(link: Link) -> dict[str, Any]:
@@ -85,11 +93,11 @@ def link_json(link: Link) -> dict[str, Any]:
     }
 
 
-def evaluation_json(seen: Evaluation) -> dict[str, Any]:
+def evaluation_json(evaluation: Evaluation) -> dict[str, Any]:
     """An evaluation as plain JSON: figures by key, findings, chain, network, power path."""
     return {
-        "name": seen.project.name,
-        "figures": {key: as_json(figure) for key, figure in seen.figures.items()},
+        "name": evaluation.project.name,
+        "figures": {key: as_json(figure) for key, figure in evaluation.figures.items()},
         "findings": [
             {
                 "code": item.code,
@@ -100,22 +108,24 @@ def evaluation_json(seen: Evaluation) -> dict[str, Any]:
                 "stage": item.stage,
                 "figure": item.figure or None,
             }
-            for item in seen.findings
+            for item in evaluation.findings
         ],
-        "chain": [link_json(link) for link in seen.links],
+        "chain": [link_json(link) for link in evaluation.path.links],
         "network": {
-            "nodes": node_voltages(seen.joined_pack),
+            "nodes": node_voltages(evaluation.laid_out.joined_pack),
             "flaws": [
                 {"code": flaw.code, "text": spoken(flaw.text), "x_mm": flaw.x_mm, "y_mm": flaw.y_mm}
-                for flaw in seen.flaws
+                for flaw in evaluation.flaws
             ],
         },
-        "power": power_json(seen),
-        "weakest_link": None if seen.weakest is None else link_json(seen.weakest),
+        "power": power_json(evaluation),
+        "weakest_link": None
+        if evaluation.path.weakest is None
+        else link_json(evaluation.path.weakest),
     }
 
 
-def evaluation_text(seen: Evaluation) -> str:
+def evaluation_text(evaluation: Evaluation) -> str:
     """An evaluation as text: figures, chain, findings."""
     figures = [
         (
@@ -124,7 +134,7 @@ def evaluation_text(seen: Evaluation) -> str:
             say(figure.value, figure.unit),
             "assumed" * figure.assumed,
         )
-        for figure in seen.figures.values()
+        for figure in evaluation.figures.values()
     ]
     chain = [
         (
@@ -134,17 +144,17 @@ def evaluation_text(seen: Evaluation) -> str:
             say(link.demand_a, "A"),
             say(link.peak_a, "A"),
             say(link.peak_demand_a, "A"),
-            "weakest" if link is seen.weakest else "",
+            "weakest" if link is evaluation.path.weakest else "",
         )
-        for link in seen.links
+        for link in evaluation.path.links
     ]
     found = [
         f"{item.severity:<5} {spoken(item.text)}. {spoken(item.why)} {spoken(item.do)}"
-        for item in seen.findings
+        for item in evaluation.findings
     ]
     return "\n\n".join(
         (
-            seen.project.name,
+            evaluation.project.name,
             table(("key", "figure", "value", ""), figures, left=(0, 1, 3)),
             table(
                 ("link", "what", "carries", "load", "for the peak", "peak", ""),

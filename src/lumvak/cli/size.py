@@ -130,13 +130,15 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     filters = Filters(chosen.chemistry, chosen.cell, chosen.series, chosen.parallel)
     steps = Steps()
     first = evaluate(project, catalogue, filters, steps=steps)
-    count = min(chosen.top, len(first.options))
-    seen = [_of_option(project, catalogue, first.options, place, steps) for place in range(count)]
+    count = min(chosen.top, len(first.sized.options))
+    seen = [
+        _of_option(project, catalogue, first.sized.options, place, steps) for place in range(count)
+    ]
     asked = _asked(first, filters) if not count else None
     if chosen.json:
         answer: dict[str, Any] = {
             "options": [
-                {**option_json(item), "alike": bool(first.options.alike[place])}
+                {**option_json(item), "alike": bool(first.sized.options.alike[place])}
                 for place, item in enumerate(seen)
             ],
             "refused": [
@@ -146,7 +148,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
                     "reason": item.reason,
                     "cell": item.cell,
                 }
-                for item in first.options.refused
+                for item in first.sized.options.refused
             ],
         }
         if asked is not None:
@@ -158,7 +160,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
             }
         print(json_text(answer))
     else:
-        print(_as_text(seen, first.options))
+        print(_as_text(seen, first.sized.options))
         if asked is not None:
             print(f"{spoken(asked.text)}; {spoken(asked.change)}.")
         if seen:
@@ -166,21 +168,21 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     return int(not seen or bool(stops_of(seen[0])))
 
 
-def cautions(seen: Evaluation) -> list[str]:
+def cautions(evaluation: Evaluation) -> list[str]:
     """What can hurt with an option, or stops it: a line each."""
     return [
         f"{'stop' if item.severity == 'stop' else 'caution'}, of the first: "
         f"{spoken(item.text)}. {spoken(item.do)}"
-        for item in seen.findings
+        for item in evaluation.findings
         if item.severity in ("stop", "warn")
     ]
 
 
-def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
+def assumed_lines(evaluation: Evaluation, every: bool) -> list[str]:
     """What nobody gave: a line with the first of it, or all of it with where it was taken from."""
     # What belongs to the need comes first: it is the builder who knows it.
     found = sorted(
-        (item for item in seen.figures.values() if item.origin == "assumed"),
+        (item for item in evaluation.figures.values() if item.origin == "assumed"),
         key=lambda item: not item.key.startswith("need."),
     )
     told = [f"{spoken(in_line(item.label))} {say(item.value, item.unit)}" for item in found]
@@ -199,10 +201,14 @@ def assumed_lines(seen: Evaluation, every: bool) -> list[str]:
 def _asked(first: Evaluation, filters: Filters) -> Answer | None:
     """Why the cell or chemistry that was asked for does not serve."""
     wanted = filters.cell or filters.chemistry
-    row = typical_row(first.sized_pack, first.options, wanted) if wanted is not None else None
+    row = (
+        typical_row(first.sized.sized_pack, first.sized.options, wanted)
+        if wanted is not None
+        else None
+    )
     if row is None:
         return None
-    return why_not(first.sized_pack, row, filters.series, filters.parallel)
+    return why_not(first.sized.sized_pack, row, filters.series, filters.parallel)
 
 
 def _known(refuse: Refuse, flag: str, value: str | None, known: dict[str, Any]) -> None:
@@ -223,20 +229,21 @@ def _of_option(
     return evaluate(taken, catalogue, found=options, steps=steps)
 
 
-def option_json(seen: Evaluation) -> dict[str, Any]:
+def option_json(evaluation: Evaluation) -> dict[str, Any]:
     """One option as the command line prints it."""
-    figures = seen.figures
-    chosen, board, weak = seen.series.chosen, seen.board, seen.weakest
-    school = seen.project.joints.school
+    figures = evaluation.figures
+    sized, choice, board = evaluation.sized, evaluation.sized.choice, evaluation.board
+    chosen, weak = evaluation.laid_out.series.chosen, evaluation.path.weakest
+    school = evaluation.project.joints.school
 
     def value(key: str) -> Any:
         return figures[key].value
 
     return {
-        "series": seen.choice.series,
-        "parallel": seen.choice.parallel,
-        "chemistry": seen.choice.cell.chemistry,
-        "cell": seen.choice.cell.id,
+        "series": choice.series,
+        "parallel": choice.parallel,
+        "chemistry": choice.cell.chemistry,
+        "cell": choice.cell.id,
         "cell_count": value("pack.cell_count"),
         "voltage_full_v": value("pack.voltage_full_v"),
         "voltage_nominal_v": value("pack.voltage_nominal_v"),
@@ -248,13 +255,13 @@ def option_json(seen: Evaluation) -> dict[str, Any]:
         "current_per_cell_a": value("pack.current_per_cell_a"),
         "headroom": value("pack.headroom"),
         "runtime_h": value("pack.runtime_h"),
-        "binding": seen.pack.binding,
-        "parallel_needs": {name: seen.pack.needs[name].value for name in NEEDS},
+        "binding": sized.pack.binding,
+        "parallel_needs": {name: sized.pack.needs[name].value for name in NEEDS},
         "usable_fraction": value("pack.usable_fraction"),
         "charge_voltage_v": value("charge.voltage_v"),
         "charge_current_a": value("charge.current_a"),
         "joint": None
-        if seen.series.setting.joints == 0
+        if evaluation.laid_out.series.setting.joints == 0
         else {
             "part": chosen.part.id,
             "layers": chosen.layers,
@@ -274,20 +281,20 @@ def option_json(seen: Evaluation) -> dict[str, Any]:
         "weakest_link": None
         if weak is None
         else {"name": weak.name, "continuous_a": weak.continuous_a},
-        "stops": list(stops_of(seen)),
+        "stops": list(stops_of(evaluation)),
         "cautions": [
             {"code": item.code, "text": item.text, "do": item.do}
-            for item in seen.findings
+            for item in evaluation.findings
             if item.severity == "warn"
         ],
         "assumed": sorted(figure.key for figure in figures.values() if figure.origin == "assumed"),
     }
 
 
-def _as_text(seen: list[Evaluation], options: Options) -> str:
+def _as_text(evaluation: list[Evaluation], options: Options) -> str:
     lines = []
-    if seen:
-        rows = [_row(item, bool(options.alike[place])) for place, item in enumerate(seen)]
+    if evaluation:
+        rows = [_row(item, bool(options.alike[place])) for place, item in enumerate(evaluation)]
         head = (
             "cell",
             "pack",
@@ -307,7 +314,7 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
         lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
         alike = int(options.alike.sum())
         equals = f" Marked =: {alike} as good as the first." if alike > 1 else ""
-        lines.append(f"{len(seen)} of {len(options)} options.{equals}")
+        lines.append(f"{len(evaluation)} of {len(options)} options.{equals}")
     else:
         lines.append("Nothing serves:")
     lines.extend(
@@ -317,26 +324,28 @@ def _as_text(seen: list[Evaluation], options: Options) -> str:
     return "\n".join(lines)
 
 
-def _row(seen: Evaluation, alike: bool) -> list[str]:
+def _row(evaluation: Evaluation, alike: bool) -> list[str]:
     def number(key: str, unit: str = "") -> str:
-        return say(seen.figures[key].value, unit)
+        return say(evaluation.figures[key].value, unit)
 
-    chosen = seen.series.chosen
+    chosen = evaluation.laid_out.series.chosen
     return [
-        seen.choice.cell.id,
-        f"{seen.choice.series}S{seen.choice.parallel}P{' =' if alike else ''}",
-        NEED_NAMES[seen.pack.binding],
-        figures(seen.figures["pack.voltage_full_v"].number),
-        figures(seen.figures["pack.capacity_ah"].number),
-        figures(seen.figures["pack.energy_wh"].number),
-        figures(seen.figures["pack.mass_kg"].number),
+        evaluation.sized.choice.cell.id,
+        f"{evaluation.sized.choice.count}{' =' if alike else ''}",
+        NEED_NAMES[evaluation.sized.pack.binding],
+        figures(evaluation.figures["pack.voltage_full_v"].number),
+        figures(evaluation.figures["pack.capacity_ah"].number),
+        figures(evaluation.figures["pack.energy_wh"].number),
+        figures(evaluation.figures["pack.mass_kg"].number),
         number("pack.cost", "money"),
-        figures(seen.figures["pack.current_per_cell_a"].number),
-        say_hours(seen.figures["pack.runtime_h"].number),
-        "none" if seen.series.setting.joints == 0 else f"{chosen.layers} x {chosen.part.id}",
-        "none" if seen.board is None else seen.board.board.id,
+        figures(evaluation.figures["pack.current_per_cell_a"].number),
+        say_hours(evaluation.figures["pack.runtime_h"].number),
+        "none"
+        if evaluation.laid_out.series.setting.joints == 0
+        else f"{chosen.layers} x {chosen.part.id}",
+        "none" if evaluation.board is None else evaluation.board.board.id,
         ""
-        if seen.weakest is None
-        else f"{spoken(seen.weakest.name)} {say(seen.weakest.continuous_a, 'A')}",
-        ", ".join(stops_of(seen)),
+        if (weakest := evaluation.path.weakest) is None
+        else f"{spoken(weakest.name)} {say(weakest.continuous_a, 'A')}",
+        ", ".join(stops_of(evaluation)),
     ]

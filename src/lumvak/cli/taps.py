@@ -111,24 +111,24 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 
 
 def _asked(
-    chosen: argparse.Namespace, seen: Evaluation | None
+    chosen: argparse.Namespace, evaluation: Evaluation | None
 ) -> tuple[Case | None, TapVerdict | None]:
     """The case that is asked about, judged; ``None`` where a project has no readings yet."""
     if chosen.readings is None:
-        if seen is None or chosen.groups is not None:
+        if evaluation is None or chosen.groups is not None:
             raise TapsError("--groups go with --readings")
-        return seen.balance.check.case, seen.balance.check.verdict
+        return evaluation.balance.check.case, evaluation.balance.check.verdict
     readings = _volts(chosen.readings, "reading")
     more = [_more(text) for text in chosen.more]
     meter = _meter(chosen.meter or "0.5%+2d", _decimals(chosen.readings))
     if chosen.groups is not None:
         case = case_of(_volts(chosen.groups, "group"), readings, meter, more)
     else:
-        assert seen is not None
+        assert evaluation is not None
         if chosen.meter is None:
-            meter = meter_of(seen.project.hand.meter)
+            meter = meter_of(evaluation.project.hand.meter)
         # What the readings say of groups that nobody measured is taken, as where they are kept.
-        usual = taps_as_read(seen, readings).case
+        usual = taps_as_read(evaluation, readings).case
         case = replace(
             case_of(usual.groups.tolist(), readings, meter, more),
             apart_v=usual.apart_v,
@@ -140,16 +140,16 @@ def _asked(
     return case, found
 
 
-def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any]:
+def guide_records(evaluation: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any]:
     """Where balance leads go, as plain records."""
-    board = seen.boards.board
+    board = evaluation.sized.boards.board
     plug = USUAL if board is None or board.plug is None else board.plug
     return {
         "board": None if board is None else board.id,
         "order": order_said(board),
         "unused_pins": []
         if board is None
-        else list(unused_pins(plug, board.series, seen.choice.series)),
+        else list(unused_pins(plug, board.series, evaluation.sized.choice.series)),
         "leads": [
             {
                 "number": item.number,
@@ -169,7 +169,7 @@ def guide_records(seen: Evaluation, guides: Sequence[TapGuide]) -> dict[str, Any
     }
 
 
-def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
+def _print_guide(evaluation: Evaluation, guides: Sequence[TapGuide]) -> None:
     rows = [
         (
             str(item.number),
@@ -185,7 +185,7 @@ def _print_guide(seen: Evaluation, guides: Sequence[TapGuide]) -> None:
     ]
     heads = ("lead", "on", "side", "colour", "pin", "length", "lies over", "should read")
     print(table(heads, rows))
-    print(order_said(seen.boards.board))
+    print(order_said(evaluation.sized.boards.board))
 
 
 def case_of(

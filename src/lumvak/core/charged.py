@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from lumvak.core.charging.groups_now import Usual, groups_now, month_loss_a
+from lumvak.core.balancing.groups_now import Usual, groups_now, month_loss_a
 from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
 from lumvak.core.document.charging import ChargeLog, Charging
 from lumvak.core.document.project import Project

@@ -10,20 +10,19 @@ from collections.abc import Mapping
 from itertools import chain
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.arrangement.findings import arrangement_findings
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.worst_cells import worst_cells
 from lumvak.core.charged import charging_of
 from lumvak.core.charging.findings import ceiling_findings, cold_findings
 from lumvak.core.comparison.oversize import oversize_findings, oversize_of
 from lumvak.core.document.project import Project
-from lumvak.core.evaluation import Evaluation, LaidOut, Path, Sized
+from lumvak.core.evaluation import NO_PATH, Evaluation, LaidOut, Path, Sized
 from lumvak.core.figures.collected import by_key, limits_of, worst_first
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.figures.topic import Topic
 from lumvak.core.in_hand import old_beside
 from lumvak.core.joints.contacts import Tested, scrap_topic
 from lumvak.core.joints.findings import joint_findings, live_findings, network_findings
@@ -34,27 +33,14 @@ from lumvak.core.laid_out import lay_out
 from lumvak.core.need.demand import stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.motor_speed import motion_figures
-from lumvak.core.power.at_rest import shelf_of
 from lumvak.core.power.board_verdicts import wants_one_port
-from lumvak.core.power.curves import Source, curves_of
-from lumvak.core.power.figures import short_circuit
 from lumvak.core.power.findings import power_cautions, power_findings
-from lumvak.core.power.guarded_wire import charge_flow
 from lumvak.core.power.links import power_links
 from lumvak.core.power.opening_order import crossing_figures
-from lumvak.core.power.power_path import (
-    Power,
-    charge_path,
-    contacts,
-    inner_resistance,
-    main_fuse,
-    power_path,
-    set_board,
-    surges,
-)
+from lumvak.core.powered import power_of
 from lumvak.core.rating.chain import rating_figures, weakest
 from lumvak.core.rating.findings import joints_rating_findings, stall_findings
-from lumvak.core.run.figures import RunResult, run_of
+from lumvak.core.run.figures import run_of
 from lumvak.core.run.findings import run_findings
 from lumvak.core.sized import size
 from lumvak.core.sizing.findings import (
@@ -95,18 +81,18 @@ def evaluate(
     """
     steps = Steps() if steps is None else steps
     steps.ran.clear()
-    seen = _once(project, catalogue, filters, found, had, steps)
-    assert seen is not None
+    evaluation = _once(project, catalogue, filters, found, had, steps)
+    assert evaluation is not None
     wanted = project.pack
     open_ = None in (wanted.cell, wanted.series, wanted.parallel)
-    if found is not None or not open_ or not steps.of(_stops, seen.findings):
-        return seen
-    return _standing(project, catalogue, filters, seen, steps) or seen
+    if found is not None or not open_ or not steps.of(_stops, evaluation.findings):
+        return evaluation
+    return _standing(project, catalogue, filters, evaluation, steps) or evaluation
 
 
-def stops_of(seen: Evaluation) -> tuple[str, ...]:
+def stops_of(evaluation: Evaluation) -> tuple[str, ...]:
     """Codes of what stops the pack of an evaluation, each once, sorted."""
-    return _stops(seen.findings)
+    return _stops(evaluation.findings)
 
 
 def _stops(findings: tuple[Finding, ...]) -> tuple[str, ...]:
@@ -123,11 +109,11 @@ def _standing(
     What is proposed for an option, joints, wire, fuse, board and the rest, is worked out whole,
     and the first for which all of it holds leads the options (methods 7).
     """
-    options, wanted = first.options, project.pack
-    tried = steps.of(worth_trying, options, wanted, first.catalogue, MOST_TRIED)
+    options, wanted = first.sized.options, project.pack
+    tried = steps.of(worth_trying, options, wanted, first.sized.parts, MOST_TRIED)
     stopped: Stopped = ()
     for attempt, place in enumerate(tried):
-        if place == first.choice.index:
+        if place == first.sized.choice.index:
             stops = steps.of(_stops, first.findings)
             stopped = steps.settled(_and_stopped, stopped, place, stops)
             continue
@@ -156,7 +142,7 @@ def _once(
     whole: bool = True,
 ) -> Evaluation | None:
     """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
-    no board. It is long, for it names every part of the evaluation.
+    no board.
     """
     sized = size(project, catalogue, filters, found, had, steps)
     if not whole and sized.boards.verdict is None:
@@ -172,71 +158,25 @@ def _once(
         project.run,
         sized.in_hand.weakest_ah,
     )
-    power = _power(project, sized, laid_out, steps)
-    # What stands beside the path, each topic with its figures, links and findings.
-    topics: tuple[Topic, ...] = (
-        sized.in_hand,
-        laid_out.clearance,
-        laid_out.inside,
-        laid_out.bridged,
-        beside := old_beside(project, sized, steps),
-        _test_joints(project, sized, laid_out, steps),
-        watched := _watched(project, sized, steps),
-        balance := _balance(project, sized, laid_out, watched, steps),
-        charging := charging_of(project, sized, power, run, watched, steps),
-    )
-    path = _chain(project, sized, laid_out, power, topics, steps)
-    return Evaluation(
+    power = power_of(project, sized, laid_out, steps)
+    watched = _watched(project, sized, steps)
+    bare = Evaluation(
         project=project,
-        catalogue=sized.parts,
-        demand=sized.demand,
-        options=sized.options,
-        choice=sized.sized_pack.choice,
-        sized_pack=sized.sized_pack,
-        pack=sized.pack,
-        charge=sized.charge,
+        sized=sized,
+        laid_out=laid_out,
         run=run,
-        barriers=laid_out.barriers,
-        made=laid_out.made,
-        clearance=laid_out.clearance,
-        inside=laid_out.inside,
-        group=laid_out.group,
-        series=laid_out.series,
-        joined_pack=laid_out.joined_pack,
-        network=laid_out.network,
-        taps=laid_out.taps,
-        balance=balance,
-        charging=charging,
-        watched=watched,
-        matched=sized.in_hand,
-        beside=beside,
-        wire=sized.wire,
-        boards=sized.boards,
         power=power,
-        links=path.links,
-        weakest=path.weakest,
-        figures=_figures(
-            project,
-            sized,
-            laid_out=laid_out,
-            run=run,
-            power=power,
-            path=path,
-            topics=topics,
-            steps=steps,
-        ),
-        findings=_findings(
-            project,
-            sized,
-            laid_out=laid_out,
-            run=run,
-            power=power,
-            path=path,
-            topics=topics,
-            steps=steps,
-            whole=whole,
-        ),
+        beside=old_beside(project, sized, steps),
+        tested=_test_joints(project, sized, laid_out, steps),
+        watched=watched,
+        balance=_balance(project, sized, laid_out, watched, steps),
+        charging=charging_of(project, sized, power, run, watched, steps),
+        path=NO_PATH,
+        figures={},
+        findings=(),
     )
+    made = replace(bare, path=_path(bare, steps))
+    return replace(made, figures=_figures(made, steps), findings=_findings(made, steps, whole))
 
 
 def _test_joints(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Tested:
@@ -281,219 +221,65 @@ def _balance(
     )
 
 
-def _power(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
-    """The power path: every part judged for its place, the curves, the pack left alone."""
-    parts, demand, pack, sized_pack = sized.parts, sized.demand, sized.pack, sized.sized_pack
-    need, wanted, joined_pack, wire = project.need, project.power, laid_out.joined_pack, sized.wire
-    ambient, draw = demand.ambient, sized.drawn.limited
-    board = steps.of(
-        set_board,
-        sized.boards.verdict,
-        sized.boards.setting,
-        project.pack.ceiling_v,
-        pack.current,
-        pack.parallel,
-    )
-    inner = steps.of(
-        inner_resistance, laid_out.network, joined_pack, pack.cell_ohm, pack.series, pack.parallel
-    )
-    worst = steps.settled(worst_cells, sized_pack.choice.cell, sized_pack.behaviour, demand.coldest)
-    short = steps.settled(
-        short_circuit,
-        pack.full,
-        worst,
-        network=laid_out.network,
-        wire=wire,
-        board=board.board,
-        place=wanted.fuse_place,
-        series=pack.series,
-        parallel=pack.parallel,
-    )
-    shorts = (short.most.number, short.least.number)
-    fuse = steps.of(
-        main_fuse,
-        parts.fuses,
-        wanted,
-        draw,
-        wire,
-        pack.full.number,
-        *shorts,
-        ambient,
-        pack.current,
-    )
-    contact = steps.of(
-        contacts,
-        parts.connectors,
-        parts.switches,
-        wanted_connector=wanted.connector,
-        wanted_switch=wanted.switch,
-        draw=draw,
-        full=pack.full,
-        current=pack.current,
-        fuse=fuse.place.part,
-        short_a=shorts[0],
-        ambient=ambient,
-    )
-    flows = steps.settled(
-        charge_flow,
-        demand.charger_current,
-        sized.charge.current,
-        fuses=parts.fuses,
-        wanted=wanted.charge_fuse,
-        full_v=pack.full.number,
-        short_a=short.most.number,
-        ambient=ambient,
-    )
-    charge = steps.of(
-        charge_path,
-        parts,
-        project.charge_leads,
-        wanted.charge_fuse,
-        flows,
-        demand.peak_duration,
-        pack.full.number,
-        *shorts,
-        ambient,
-    )
-    surge = steps.of(
-        surges,
-        parts.surges,
-        wanted,
-        raw=sized.drawn.raw,
-        kind=need.kind,
-        controller_limit_a=need.controller_limit_a,
-        start=project.start,
-        board=board.board,
-        connector=contact.connector.part,
-        full=pack.full,
-        current=pack.current,
-        ambient=ambient,
-        inner=inner,
-        wire_ohm=wire.ohm,
-    )
-    cell = sized_pack.choice.cell
-    source = steps.settled(
-        Source,
-        draw,
-        board.board,
-        fuse=fuse.place.part,
-        connector=contact.connector.part,
-        switch=contact.switch.part,
-        wire=wire,
-        ambient_c=ambient.number,
-        link_a=project.joints.link_a,
-        cell=cell,
-        parallel=sized_pack.choice.parallel,
-        enclosure=project.pack.enclosure,
-        cell_ohm=pack.cell_ohm.number,
-        excess=excess_of(laid_out.network),
-    )
-    curves = steps.of(curves_of, source, joined_pack, laid_out.group, laid_out.series)
-    shelf = steps.of(
-        shelf_of,
-        project.rest,
-        cell,
-        family=parts.chemistry_of(cell).family,
-        behaviour=sized_pack.behaviour,
-        parallel=sized_pack.choice.parallel,
-        capacity=pack.capacity,
-        board=board.board,
-    )
-    return steps.of(
-        power_path,
-        draw,
-        board,
-        fuse=fuse,
-        contact=contact,
-        charge=charge,
-        surge=surge,
-        wire=wire,
-        short=short,
-        curves=curves,
-        shelf=shelf,
-        slow_s=project.start.slow_s,
-        capacity=pack.capacity,
-    )
-
-
-def _chain(
-    project: Project,
-    sized: Sized,
-    laid_out: LaidOut,
-    power: Power,
-    topics: tuple[Topic, ...],
-    steps: Steps,
-) -> Path:
+def _path(made: Evaluation, steps: Steps) -> Path:
     """The whole path from the cells to the equipment."""
-    demand, pack, network, joined = sized.demand, sized.pack, laid_out.network, laid_out.joined_pack
+    sized, laid_out, power = made.sized, made.laid_out, made.power
+    demand, pack, network = sized.demand, sized.pack, laid_out.network
     carried = pack.cells_limit if network is None else network.cells_limit
-    cells = steps.of(
-        cells_link, pack, sized.sized_pack.choice.cell, carried, excess_of(network), sized.load
-    )
+    cells = steps.of(cells_link, pack, sized.choice.cell, carried, excess_of(network), sized.load)
     of_joints = steps.of(
         joint_links,
         laid_out.group,
         laid_out.series,
-        joined_pack=joined,
+        joined_pack=laid_out.joined_pack,
         network=network,
-        joints=project.joints,
+        joints=made.project.joints,
         ambient=demand.ambient,
         load=sized.load,
     )
+    leads_limit = None if network is None else network.leads_limit
+    place = made.project.power.fuse_place
     of_power = steps.of(
-        power_links,
-        power,
-        sized.wire,
-        None if network is None else network.leads_limit,
-        project.power.fuse_place,
-        demand.ambient,
-        sized.load,
+        power_links, power, sized.wire, leads_limit, place, demand.ambient, sized.load
     )
-    links = steps.of(chained, cells, of_joints, of_power, *(topic.links for topic in topics))
+    links = steps.of(chained, cells, of_joints, of_power, *(topic.links for topic in made.topics))
     return Path(of_joints, links, weakest(links))
 
 
-def _figures(
-    project: Project,
-    sized: Sized,
-    laid_out: LaidOut,
-    run: RunResult,
-    power: Power,
-    path: Path,
-    topics: tuple[Topic, ...],
-    steps: Steps,
-) -> Mapping[str, Figure]:
+def _figures(made: Evaluation, steps: Steps) -> Mapping[str, Figure]:
     """Every figure by its key: those of each topic, and all that they were made from."""
-    pack, lay, need, demand = sized.pack, laid_out.lay, project.need, sized.demand
+    sized, laid_out, power, links = made.sized, made.laid_out, made.power, made.path.links
+    pack, need, demand = sized.pack, made.project.need, sized.demand
+    ranked = steps.settled(
+        rank_figures,
+        sized.options.measures,
+        sized.choice.index,
+        pack=made.project.pack,
+        kind=need.kind,
+        of_pack=pack.every,
+        of_warmth=pack.warm,
+        current=pack.current,
+    )
     return steps.of(
         by_key,
         pack.every,
-        steps.settled(
-            rank_figures,
-            sized.options.measures,
-            sized.sized_pack.choice.index,
-            pack=project.pack,
-            kind=need.kind,
-            of_pack=pack.every,
-            of_warmth=pack.warm,
-            current=pack.current,
-        ),
+        ranked,
         sized.charge.every,
         pack.warm,
-        run.figures,
-        lay.size,
-        lay.places,
+        made.run.figures,
+        laid_out.lay.size,
+        laid_out.lay.places,
         laid_out.tap.length,
         laid_out.joined_pack.given.every,
         () if laid_out.network is None else laid_out.network.every,
         laid_out.group.figures.every,
         laid_out.series.figures.every,
-        steps.of(limits_of, path.links),
-        steps.of(rating_figures, path.links),
+        steps.of(limits_of, links),
+        steps.of(rating_figures, links),
         sized.drawn.figures,
         power.figures,
         steps.of(crossing_figures, power.pairs, power.short_a),
-        *(topic.figures for topic in topics),
+        *(topic.figures for topic in made.topics),
         demand.window.figures,
         steps.of(motion_figures, need, pack.full, pack.nominal),
         demand.energies,
@@ -502,22 +288,13 @@ def _figures(
     )
 
 
-def _findings(
-    project: Project,
-    sized: Sized,
-    laid_out: LaidOut,
-    run: RunResult,
-    power: Power,
-    path: Path,
-    topics: tuple[Topic, ...],
-    steps: Steps,
-    whole: bool,
-) -> tuple[Finding, ...]:
+def _findings(made: Evaluation, steps: Steps, whole: bool) -> tuple[Finding, ...]:
     """Everything to notice, the worst first; alike bad ones in the order of the work."""
-    need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.sized_pack.choice
-    joints, verdict, joined = project.joints, sized.boards.verdict, laid_out.joined_pack
+    project, sized, laid_out, path = made.project, made.sized, made.laid_out, made.path
+    need, demand, pack, choice = project.need, sized.demand, sized.pack, sized.choice
+    joints, wanted, joined = project.joints, project.pack, laid_out.joined_pack
     cell, network, links = choice.cell, laid_out.network, path.links
-    told = steps.told
+    peaks, told = need.peak_current_a is not None, steps.told
     return steps.of(
         worst_first,
         told(window_findings, need, demand.window),
@@ -525,27 +302,13 @@ def _findings(
         told(cold_findings, cell, demand.coldest),
         told(beyond_sheet_findings, cell, demand.coldest, pack.current, pack.parallel),
         told(equipment_findings, need, demand, pack),
-        told(stall_findings, need, verdict, links),
+        told(stall_findings, need, sized.boards.verdict, links),
         told(supply_findings, need, demand.rails),
-        told(ceiling_findings, cell, project.pack.ceiling_v),
-        told(
-            pack_findings,
-            sized.options,
-            choice,
-            pack,
-            demand.window,
-            project.pack.derating,
-            project.pack.least_usable,
-        ),
+        told(ceiling_findings, cell, wanted.ceiling_v),
+        told(pack_findings, sized.options, choice, pack, demand.window, wanted),
         told(oversize_findings, steps.of(oversize_of, sized.sized_pack, sized.options, pack)),
         told(cold_start_findings, sized.sized_pack),
-        told(
-            run_findings,
-            run,
-            demand,
-            need.peak_current_a is not None,
-            project.pack.temperature_limit_c,
-        ),
+        told(run_findings, made.run, demand, peaks, wanted.temperature_limit_c),
         told(
             arrangement_findings,
             joined.placing,
@@ -560,21 +323,21 @@ def _findings(
         told(network_findings, joined, network, joints, project.measured),
         told(
             power_findings,
-            power,
+            made.power,
             sized.boards,
-            links,
-            path.weakest,
-            sized.wire,
-            wants_one_port(need),
-            project.leads,
-            project.charge_leads,
-            project.protection,
-            project.power,
-            project.rest,
-            demand.rails,
-            pack.full,
+            chain=links,
+            weakest=path.weakest,
+            wire=sized.wire,
+            one_port=wants_one_port(need),
+            leads=project.leads,
+            charge_leads=project.charge_leads,
+            protection=project.protection,
+            parts=project.power,
+            rest=project.rest,
+            rails=demand.rails,
+            full=pack.full,
         ),
-        *(topic.findings for topic in topics),
+        *(topic.findings for topic in made.topics),
         told(power_cautions),
     )
 

@@ -23,7 +23,9 @@ from lumvak.core.document.taps import TapTotal
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link, PathLoad
+from lumvak.core.figures.topic import Topic
 from lumvak.core.joints.bridges import BridgeTopic
+from lumvak.core.joints.contacts import Tested
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
@@ -69,6 +71,11 @@ class Sized(Struct, frozen=True):
     boards: BoardChoice
     load: PathLoad
 
+    @property
+    def choice(self) -> Choice:
+        """The cell and the counts in force."""
+        return self.sized_pack.choice
+
 
 class LaidOut(Struct, frozen=True):
     """What follows from how the pack is laid and joined."""
@@ -95,144 +102,158 @@ class Path(Struct, frozen=True):
     weakest: Link | None
 
 
+# The path before its links are known.
+NO_PATH = Path(JointLinks(), (), None)
+
+
 class Evaluation(Struct, frozen=True):
     """Everything derived from a project: drawn by the window, printed by the command line.
 
-    ``network`` is ``None`` where the pack on the table is not solved.
+    It is a record of records, in the order of the work; ``tested`` are joints made on scrap.
     """
 
     project: Project
-    catalogue: Catalogue
-    demand: Demand
-    options: Options
-    choice: Choice
-    sized_pack: SizedPack
-    pack: PackFigures
-    charge: ChargeFigures
+    sized: Sized
+    laid_out: LaidOut
     run: RunResult
-    barriers: Barriers
-    made: Making
-    clearance: ClearanceTopic
-    inside: InPack
-    group: JointResult
-    series: JointResult
-    joined_pack: JoinedPack
-    network: NetworkFigures | None
-    taps: Taps
+    power: Power
+    beside: Beside
+    tested: Tested
+    watched: WatchTopic
     balance: BalanceTopic
     charging: ChargingTopic
-    watched: WatchTopic
-    matched: Matched
-    beside: Beside
-    wire: LeadWire
-    boards: BoardChoice
-    power: Power
-    links: tuple[Link, ...]
-    weakest: Link | None
+    path: Path
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
 
     @property
+    def topics(self) -> tuple[Topic, ...]:
+        """What stands beside the path, each topic with its figures, links and findings."""
+        sized, laid_out = self.sized, self.laid_out
+        of_the_pack = (sized.in_hand, laid_out.clearance, laid_out.inside, laid_out.bridged)
+        at_the_bench = (self.beside, self.tested, self.watched, self.balance, self.charging)
+        return (*of_the_pack, *at_the_bench)
+
+    @property
     def cuts(self) -> tuple[Cut, ...]:
         """Every piece of the pack as it is cut."""
-        return self.made.cuts
+        return self.laid_out.made.cuts
 
     @property
     def flaws(self) -> tuple[Flaw, ...]:
         """What is wrong with places, joints and how metal lies, and where it is drawn."""
-        return (*self.joined_pack.flaws, *self.clearance.flaws)
+        return (*self.laid_out.joined_pack.flaws, *self.laid_out.clearance.flaws)
 
     @property
     def board(self) -> Verdict | None:
         """The verdict on the board in force."""
-        return self.boards.verdict
+        return self.sized.boards.verdict
 
 
-def rungs_in_hand(seen: Evaluation) -> tuple[Rung, ...]:
+def rungs_in_hand(evaluation: Evaluation) -> tuple[Rung, ...]:
     """The ladder of counts of an evaluation; worked out only where it is looked at."""
-    return ladder(seen.sized_pack, seen.options, seen.project.need)
+    return ladder(evaluation.sized.sized_pack, evaluation.sized.options, evaluation.project.need)
 
 
-def path_in_hand(seen: Evaluation) -> PathInHand:
+def path_in_hand(evaluation: Evaluation) -> PathInHand:
     """The path of an evaluation, as ``upgrades`` takes it."""
-    project = seen.project
+    project = evaluation.project
     return PathInHand(
-        chain=seen.links,
-        catalogue=seen.catalogue,
-        choice=seen.choice,
-        group=seen.group,
-        series=seen.series,
+        chain=evaluation.path.links,
+        catalogue=evaluation.sized.parts,
+        choice=evaluation.sized.choice,
+        group=evaluation.laid_out.group,
+        series=evaluation.laid_out.series,
         school=project.joints.school,
         link_a=project.joints.link_a,
         leads=project.leads,
-        power=seen.power,
-        boards=seen.boards,
-        ambient=seen.demand.ambient,
-        full=seen.pack.full,
+        power=evaluation.power,
+        boards=evaluation.sized.boards,
+        ambient=evaluation.sized.demand.ambient,
+        full=evaluation.sized.pack.full,
     )
 
 
-def guides_in_hand(seen: Evaluation) -> tuple[TapGuide, ...]:
+def guides_in_hand(evaluation: Evaluation) -> tuple[TapGuide, ...]:
     """Every balance lead of the pack of an evaluation."""
-    leads, level = seen.project.balance_leads, seen.balance.check.level_v
-    return guide_of(leads, seen.taps, seen.joined_pack.layout, seen.boards.board, level)
+    leads, level = evaluation.project.balance_leads, evaluation.balance.check.level_v
+    return guide_of(
+        leads,
+        evaluation.laid_out.taps,
+        evaluation.laid_out.joined_pack.layout,
+        evaluation.sized.boards.board,
+        level,
+    )
 
 
-def taps_as_read(seen: Evaluation, readings: Sequence[float]) -> TapCheck:
+def taps_as_read(evaluation: Evaluation, readings: Sequence[float]) -> TapCheck:
     """The check of the balance leads of an evaluation with other totals, (n + 1,) in V."""
     totals = tuple(
         TapTotal(lead=lead, volts=None if math.isnan(volts) else volts)
         for lead, volts in enumerate(readings)
     )
-    leads = replace(seen.project.balance_leads, totals=totals, more=())
-    shown = seen.watched.seen[-1].volts.tolist() if seen.watched.seen else ()
+    leads = replace(evaluation.project.balance_leads, totals=totals, more=())
+    shown = evaluation.watched.seen[-1].volts.tolist() if evaluation.watched.seen else ()
     return check_of(
         leads,
-        seen.matched.groups,
-        half_v=float(seen.sized_pack.behaviour.rest(np.array(0.5))),
-        series=seen.choice.series,
-        meter=seen.project.hand.meter,
+        evaluation.sized.in_hand.groups,
+        half_v=float(evaluation.sized.sized_pack.behaviour.rest(np.array(0.5))),
+        series=evaluation.sized.choice.series,
+        meter=evaluation.project.hand.meter,
         shown_v=shown,
-        first_is_main=seen.balance.check.case.zero_is_main,
+        first_is_main=evaluation.balance.check.case.zero_is_main,
     )
 
 
-def harness_in_hand(seen: Evaluation, guides: Sequence[TapGuide]) -> Harness:
+def harness_in_hand(evaluation: Evaluation, guides: Sequence[TapGuide]) -> Harness:
     """The harness of the pack of an evaluation, of its balance leads."""
-    leads, joined_pack = seen.project.balance_leads, seen.joined_pack
+    leads, joined_pack = evaluation.project.balance_leads, evaluation.laid_out.joined_pack
     cell_a = None if joined_pack.flow is None else joined_pack.flow.cell_a
-    return harness_of(leads, guides, joined_pack.layout, seen.boards.board, cell_a)
+    return harness_of(leads, guides, joined_pack.layout, evaluation.sized.boards.board, cell_a)
 
 
-def steps_in_hand(seen: Evaluation) -> tuple[Step, ...]:
+def steps_in_hand(evaluation: Evaluation) -> tuple[Step, ...]:
     """The order of work of the pack of an evaluation."""
-    found = seen.clearance.found
+    found = evaluation.laid_out.clearance.found
     crossings = sum(near.touches for near in found.near)
     return order_of(
-        seen.joined_pack, seen.cuts, len(found.rings), crossings, seen.project.joints.barrier_mm
+        evaluation.laid_out.joined_pack,
+        evaluation.cuts,
+        len(found.rings),
+        crossings,
+        evaluation.project.joints.barrier_mm,
     )
 
 
-def fixings_in_hand(seen: Evaluation) -> tuple[Fixing, ...]:
+def fixings_in_hand(evaluation: Evaluation) -> tuple[Fixing, ...]:
     """Rings, screws and washers, holders, barriers and plates of the pack of an evaluation."""
-    wanted = seen.project.arrangement
-    holder = seen.catalogue.holders.get(wanted.holder or "")
+    wanted = evaluation.project.arrangement
+    holder = evaluation.sized.parts.holders.get(wanted.holder or "")
     return (
-        *fixings_of(seen.cuts, len(seen.clearance.found.rings), seen.made.screw),
-        *around_cells(seen.joined_pack.layout, seen.barriers, holder, wanted.plate_mm),
+        *fixings_of(
+            evaluation.cuts,
+            len(evaluation.laid_out.clearance.found.rings),
+            evaluation.laid_out.made.screw,
+        ),
+        *around_cells(
+            evaluation.laid_out.joined_pack.layout,
+            evaluation.laid_out.barriers,
+            holder,
+            wanted.plate_mm,
+        ),
     )
 
 
-def figures_of_piece(seen: Evaluation, piece: int) -> tuple[Figure, ...]:
+def figures_of_piece(evaluation: Evaluation, piece: int) -> tuple[Figure, ...]:
     """How one piece of the pack of an evaluation does; none where nothing is solved."""
     return piece_figures(
         piece,
-        seen.joined_pack,
-        network=seen.network,
-        widths=(seen.series.figures.width, seen.group.figures.width),
-        school=seen.series.figures.school,
-        current=seen.pack.current,
-        series=seen.pack.series,
-        parallel=seen.pack.parallel,
-        ambient=seen.demand.ambient,
+        evaluation.laid_out.joined_pack,
+        network=evaluation.laid_out.network,
+        widths=(evaluation.laid_out.series.figures.width, evaluation.laid_out.group.figures.width),
+        school=evaluation.laid_out.series.figures.school,
+        current=evaluation.sized.pack.current,
+        series=evaluation.sized.pack.series,
+        parallel=evaluation.sized.pack.parallel,
+        ambient=evaluation.sized.demand.ambient,
     )

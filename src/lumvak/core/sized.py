@@ -7,7 +7,7 @@ from lumvak.core.catalogue.power_parts import Wire
 from lumvak.core.cells.cell_table import cell_table
 from lumvak.core.cells.worst_cells import WorstCells, worst_cells
 from lumvak.core.charging.figures import charge_figures
-from lumvak.core.conductors.lead_wire import lead_wire, leads_for_peak, leads_to_size_with
+from lumvak.core.conductors.lead_wire import WireLoad, lead_wire, leads_for_peak, leads_to_size_with
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
@@ -61,7 +61,7 @@ def size(
         steps=steps,
     )
     choice, pack = sized_pack.choice, steps.settled(pack_figures, sized_pack)
-    load = (demand.highest_current, demand.peak, demand.peak_duration)
+    load = steps.settled(WireLoad, demand.highest_current, demand.peak, demand.peak_duration)
     cells_in_hand = in_hand(project, sized_pack, steps)
     charge = steps.settled(
         charge_figures,
@@ -85,17 +85,17 @@ def size(
         main_wire_guarded,
         project.leads,
         parts.fuses,
-        project.power.fuse,
-        project.power.fuse_band,
-        *load,
-        drawn.limited,
-        pack.full.number,
-        quick_inside_ohm(sized_pack),
-        steps.of(_weakest, sized_pack, worst),
-        demand.ambient,
+        wanted=project.power.fuse,
+        band=project.power.fuse_band,
+        load=load,
+        draw=drawn.limited,
+        full_v=pack.full.number,
+        inside_ohm=quick_inside_ohm(sized_pack),
+        weak=steps.of(_weakest, sized_pack, worst),
+        ambient=demand.ambient,
     )
     wire = steps.settled(
-        lead_wire, project.leads, *load, demand.ambient, leads_part, "leads", guarded
+        lead_wire, project.leads, load, demand.ambient, leads_part, "leads", guarded
     )
     setting = steps.settled(
         BoardSetting,

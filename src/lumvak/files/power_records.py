@@ -24,7 +24,7 @@ def _problem(row: SettingRow) -> Text:
     return phrase("{}; accepted: {}", row.problem, row.accepts) if row.problem else ""
 
 
-def settings_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
+def settings_rows(evaluation: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
     """The settings sheet of the board in force, a record a setting."""
     return [
         {
@@ -39,13 +39,13 @@ def settings_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str
             "reason": spoken(row.reason, spelling),
             "problem": spoken(_problem(row), spelling) or None,
         }
-        for row in seen.power.settings
+        for row in evaluation.power.settings
     ]
 
 
-def place_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
+def place_rows(evaluation: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, Any]]:
     """Every place of the path with the part in it, what speaks against it, and its price."""
-    power = seen.power
+    power = evaluation.power
     places: tuple[tuple[str, Place[Any]], ...] = (
         ("main fuse", power.fuse),
         ("charge fuse", power.charge_fuse),
@@ -72,10 +72,10 @@ def place_rows(seen: Evaluation, spelling: Spelling = PLAIN) -> list[dict[str, A
     ]
 
 
-def pair_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def pair_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
     """Every pair of curves that must be in order."""
-    curves = {curve.key: curve for curve in seen.power.curves}
-    short_a = seen.power.short_a.number
+    curves = {curve.key: curve for curve in evaluation.power.curves}
+    short_a = evaluation.power.short_a.number
     return [
         {
             "first": pair.first,
@@ -87,16 +87,16 @@ def pair_rows(seen: Evaluation) -> list[dict[str, Any]]:
             "time_ratio": finite(time_ratio(curves[pair.first], curves[pair.second], short_a)),
             "fails_s": [list(stretch) for stretch in pair.fails_s],
         }
-        for pair in seen.power.pairs
+        for pair in evaluation.power.pairs
     ]
 
 
-def start_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def start_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
     """A fast and a slow pull, without and with a surge part: trips or not, and by how much."""
     rows = []
     for pull in ("fast", "slow"):
         for with_surge in (False, True):
-            run = seen.power.start_of(pull, with_surge)
+            run = evaluation.power.start_of(pull, with_surge)
             if run is None:
                 continue
             worst = run.worst
@@ -114,9 +114,9 @@ def start_rows(seen: Evaluation) -> list[dict[str, Any]]:
     return rows
 
 
-def rating_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def rating_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
     """What the whole path gives for good, for 10 s and for 1 s, and what sets each."""
-    found = [rating(seen.links, seconds) for seconds in RATED_FOR_S]
+    found = [rating(evaluation.path.links, seconds) for seconds in RATED_FOR_S]
     return [
         {"seconds": item.seconds, "current_a": item.current_a, "link": item.link.key}
         for item in found
@@ -124,7 +124,7 @@ def rating_rows(seen: Evaluation) -> list[dict[str, Any]]:
     ]
 
 
-def upgrade_rows(seen: Evaluation) -> list[dict[str, Any]]:
+def upgrade_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
     """The next upgrades, each with what it buys and costs."""
     return [
         {
@@ -134,23 +134,23 @@ def upgrade_rows(seen: Evaluation) -> list[dict[str, Any]]:
             "to_a": step.to_a,
             "cost": step.cost,
         }
-        for step in upgrades(path_in_hand(seen))
+        for step in upgrades(path_in_hand(evaluation))
     ]
 
 
-def power_json(seen: Evaluation) -> dict[str, Any]:
+def power_json(evaluation: Evaluation) -> dict[str, Any]:
     """The power path of an evaluation as plain JSON."""
-    power = seen.power
+    power = evaluation.power
     return {
         "board": None if power.board is None else power.board.id,
         "adjustable": power.board is not None and power.board.adjustable,
         "short_circuit_a": power.short_a.value,
-        "settings": settings_rows(seen),
-        "parts": place_rows(seen),
-        "order": pair_rows(seen),
-        "starts": start_rows(seen),
-        "rating": rating_rows(seen),
-        "upgrades": upgrade_rows(seen),
+        "settings": settings_rows(evaluation),
+        "parts": place_rows(evaluation),
+        "order": pair_rows(evaluation),
+        "starts": start_rows(evaluation),
+        "rating": rating_rows(evaluation),
+        "upgrades": upgrade_rows(evaluation),
         "rest": {
             "cut_days": power.shelf.cut_days.value,
             "harm_days": power.shelf.harm_days.value,

@@ -60,7 +60,7 @@ def _with_bases(document: dict[str, Any], where: str) -> dict[str, Any]:
     return {**document, "need": {**need, **found}} if found else document
 
 
-def noted_in(text: str, seen: Evaluation) -> Noted:
+def noted_in(text: str, evaluation: Evaluation) -> Noted:
     """What a project file that was written by hand leaves out, and what in it has no effect.
 
     A file that the window wrote says all there is to say of the need, and nothing is noted.
@@ -71,13 +71,13 @@ def noted_in(text: str, seen: Evaluation) -> Noted:
         return Noted((), ())
     left_out = tuple(
         figure
-        for figure in seen.figures.values()
+        for figure in evaluation.figures.values()
         if figure.origin == "default"
         and figure.unit
         and figure.key.startswith("need.")
         and figure.key.removeprefix("need.") not in given
     )
-    return Noted(left_out, idle_in(seen.project.need, given))
+    return Noted(left_out, idle_in(evaluation.project.need, given))
 
 
 class Noted(Struct, frozen=True):
@@ -101,7 +101,7 @@ class Noted(Struct, frozen=True):
             found.append(phrase("given, and without an effect, for others count: {}", names))
         return listed(found, "; ")
 
-    def marked(self, seen: Evaluation) -> Evaluation:
+    def marked(self, evaluation: Evaluation) -> Evaluation:
         """The evaluation with what was left out marked as assumed, down to all results."""
         keys, known = {item.key for item in self.left_out}, dict[int, Figure]()
 
@@ -124,7 +124,9 @@ class Noted(Struct, frozen=True):
                 )
             return known[id(figure)]
 
-        return replace(seen, figures={key: mark(item) for key, item in seen.figures.items()})
+        return replace(
+            evaluation, figures={key: mark(item) for key, item in evaluation.figures.items()}
+        )
 
 
 def is_project(path: Path) -> bool:

@@ -21,15 +21,15 @@ def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> Non
     cell, series, parallel = pack
     project = session.project
     taken = replace(project.pack, cell=cell, series=series, parallel=parallel)
-    seen = evaluate(
+    evaluation = evaluate(
         replace(project, pack=taken),
         session.catalogue,
-        found=session.evaluation.options,
+        found=session.evaluation.sized.options,
     )
-    figure = seen.figures.get(key)
+    figure = evaluation.figures.get(key)
     if figure is None:
         return
-    name = f"{series}S{parallel}P of {seen.choice.cell.name}"
+    name = f"{series}S{parallel}P of {evaluation.sized.choice.cell.name}"
     own = replace(
         figure, key=f"{key} of {cell} {series}S{parallel}P", label=f"{spoken(figure.label)}, {name}"
     )

@@ -17,10 +17,17 @@ from lumvak.ui.work import Report, Work
 # Work that takes less than this is not told about; what is at work is kept here until it is done.
 SOON_MS = 100
 RUNNING: set[Work] = set()
-EXPORTS = (("pdf", "template, PDF …"), ("svg", "SVG …"), ("dxf", "DXF …"), ("csv", "CSV …"),
-           ("spice", "netlist …"), ("placing", "placing sheet, PDF …"),
-           ("wiring", "wiring sheet, PDF …"), ("wiring-svg", "wiring sheet, SVG …"),
-           ("wiring-csv", "wires, CSV …"))  # fmt: skip
+EXPORTS = (
+    ("template, PDF …", "pdf"),
+    ("SVG …", "svg"),
+    ("DXF …", "dxf"),
+    ("CSV …", "csv"),
+    ("netlist …", "spice"),
+    ("placing sheet, PDF …", "placing"),
+    ("wiring sheet, PDF …", "wiring"),
+    ("wiring sheet, SVG …", "wiring-svg"),
+    ("wires, CSV …", "wiring-csv"),
+)
 
 
 def ask_export(session: Session, over: QWidget, to: str) -> None:
@@ -39,12 +46,12 @@ def export_to(session: Session, to: str, path: Path) -> None:
     except FileProblem as problem:
         session.tell("stop", said_of(problem))
         return
-    seen, paper, work = session.evaluation, session.paper, Work()
+    evaluation, paper, work = session.evaluation, session.paper, Work()
     spelling = SPEECH.spelling
 
     def make(_: Report) -> bytes | FileProblem:
         try:
-            return exported(seen, to, paper, spelling)
+            return exported(evaluation, to, paper, spelling)
         except FileProblem as problem:
             return problem
 

@@ -101,11 +101,17 @@ def read_project(path: Path, catalogue: Catalogue, steps: Steps | None = None) -
         stamp = stamp_of(path)
         text = read_text(path)
         project = parse_project(text, path.name, catalogue)
-        seen = evaluate(project, catalogue, steps=steps)
-        words = noted_in(text, seen).words
+        evaluation = evaluate(project, catalogue, steps=steps)
+        words = noted_in(text, evaluation).words
         noted = phrase("{}: {}.", in_signs(path.name), words) if words else ""
         return Opened(
-            path, stamp, project=project, evaluation=seen, steps=steps, given=catalogue, noted=noted
+            path,
+            stamp,
+            project=project,
+            evaluation=evaluation,
+            steps=steps,
+            given=catalogue,
+            noted=noted,
         )
 
 
@@ -186,7 +192,7 @@ class Session(QObject):
 
     def _proposed(self) -> Had | None:
         """The cell and series count that are proposed now; ``None`` where they were picked."""
-        pack, choice = self.project.pack, self.evaluation.choice
+        pack, choice = self.project.pack, self.evaluation.sized.choice
         open_ = None in (pack.cell, pack.series)
         return (choice.cell.id, choice.series) if open_ else None
 

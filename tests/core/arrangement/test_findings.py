@@ -22,8 +22,11 @@ def test_a_barrier_is_stiff_where_a_touch_is_no_longer_safe() -> None:
 
 
 def test_a_room_too_small_stops_and_names_its_length(barrow: Project, catalogue: Catalogue) -> None:
-    small = {"arrangement.room.kind": "box", "arrangement.room.length_mm": 40.0,
-             "arrangement.room.width_mm": 40.0}  # fmt: skip
+    small = {
+        "arrangement.room.kind": "box",
+        "arrangement.room.length_mm": 40.0,
+        "arrangement.room.width_mm": 40.0,
+    }
     item = found(with_values(barrow, small), catalogue, "does-not-fit")
     assert item is not None
     assert (item.severity, item.stage, item.figure) == ("stop", "arrangement", "layout.length_mm")
@@ -38,9 +41,9 @@ def test_cans_are_told_of_where_they_differ_by_more_than_was_set(
     assert never is None
     item = found(with_values(barrow, {"arrangement.barrier_v": 1.0}), catalogue, "barriers")
     assert item is not None
-    seen = evaluate(with_values(barrow, {"arrangement.barrier_v": 1.0}), catalogue)
-    assert spoken(item.text).startswith(f"{len(seen.barriers.pairs)} pairs")
-    worst = float(seen.barriers.volts.max())
+    evaluation = evaluate(with_values(barrow, {"arrangement.barrier_v": 1.0}), catalogue)
+    assert spoken(item.text).startswith(f"{len(evaluation.laid_out.barriers.pairs)} pairs")
+    worst = float(evaluation.laid_out.barriers.volts.max())
     assert barrier_for(worst) in spoken(item.do)
     assert item.severity == ("warn" if worst > TOUCH_SAFE_V else "note")
 
@@ -67,6 +70,9 @@ def test_of_many_flaws_of_a_kind_the_first_are_named_and_the_rest_counted(count:
 
 
 def test_every_kind_of_flaw_is_a_finding_of_its_own() -> None:
-    flaws = [Flaw("overlap", "one", "do", 0.0, 0.0), Flaw("outside", "two", "do", 0.0, 0.0),
-             Flaw("overlap", "three", "do", 0.0, 0.0)]  # fmt: skip
+    flaws = [
+        Flaw("overlap", "one", "do", 0.0, 0.0),
+        Flaw("outside", "two", "do", 0.0, 0.0),
+        Flaw("overlap", "three", "do", 0.0, 0.0),
+    ]
     assert {item.code for item in flaw_findings(flaws, "arrangement")} == {"overlap", "outside"}

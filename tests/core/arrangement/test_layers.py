@@ -85,7 +85,10 @@ def test_a_barrier_of_another_thickness_is_counted(catalogue: Catalogue) -> None
     assert layers_in(Arrangement(room=room, between_mm=5.0), cell, 1.0) == 2
     assert layers_in(Arrangement(room=room, between_mm=5.1), cell, 1.0) == 1
     two = placed(
-        Arrangement(room=replace(room, length_mm=50.0, width_mm=50.0),
-                    between_mm=5.0), cell, 4, 2, 1.0,
-    ).layout  # fmt: skip
+        Arrangement(room=replace(room, length_mm=50.0, width_mm=50.0), between_mm=5.0),
+        cell,
+        4,
+        2,
+        1.0,
+    ).layout
     assert sorted(set(two.z_mm.tolist())) == pytest.approx([32.6, 32.6 + 65.2 + 5.0])

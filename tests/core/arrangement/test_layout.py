@@ -38,15 +38,25 @@ def row_of(
 ) -> Layout:
     """Cells of as many groups in a row along x."""
     spots = [
-        made(Spot, {"group": place + 1, "x_mm": 100.0 + place * step_mm, "y_mm": 50.0,
-                             "axis": axis, "turned": turned})
+        made(
+            Spot,
+            {
+                "group": place + 1,
+                "x_mm": 100.0 + place * step_mm,
+                "y_mm": 50.0,
+                "axis": axis,
+                "turned": turned,
+            },
+        )
         for place in range(count)
-    ]  # fmt: skip
+    ]
     return layout_of(cell, count, 1, 0.5, spots)
 
 
-@given(st.lists(st.tuples(st.floats(0, 400), st.floats(0, 400)), min_size=2, max_size=30),
-       st.floats(1.0, 100.0))  # fmt: skip
+@given(
+    st.lists(st.tuples(st.floats(0, 400), st.floats(0, 400)), min_size=2, max_size=30),
+    st.floats(1.0, 100.0),
+)
 @settings(max_examples=so_many(10, 40), deadline=None)
 def test_near_pairs_are_those_of_a_plain_search(
     places: list[tuple[float, float]], reach: float
@@ -72,9 +82,13 @@ def test_a_lying_cell_takes_its_length_along_its_axis(cell: Cell) -> None:
 
 @pytest.mark.parametrize(
     ("axis", "turned", "plus", "minus"),
-    [("up", False, FACE_A, FACE_B), ("up", True, FACE_B, FACE_A),
-     ("along", False, FACE_HIGH, FACE_LOW), ("across", True, FACE_LOW, FACE_HIGH)],
-)  # fmt: skip
+    [
+        ("up", False, FACE_A, FACE_B),
+        ("up", True, FACE_B, FACE_A),
+        ("along", False, FACE_HIGH, FACE_LOW),
+        ("across", True, FACE_LOW, FACE_HIGH),
+    ],
+)
 def test_each_pole_is_reached_from_its_face(
     cell: Cell, axis: str, turned: bool, plus: int, minus: int
 ) -> None:
@@ -104,8 +118,9 @@ def test_size_corner_and_centre_are_those_of_the_walls(cell: Cell) -> None:
     assert cell.diameter_mm is not None
     assert layout.size_mm[0] == pytest.approx(3 * 25.0 + cell.diameter_mm)
     assert layout.size_mm[1] == pytest.approx(cell.diameter_mm)
-    assert layout.corner_mm == pytest.approx((100.0 - cell.diameter_mm / 2.0,
-                                              50.0 - cell.diameter_mm / 2.0))  # fmt: skip
+    assert layout.corner_mm == pytest.approx(
+        (100.0 - cell.diameter_mm / 2.0, 50.0 - cell.diameter_mm / 2.0)
+    )
     assert layout.centre_mm[:2] == pytest.approx((137.5, 50.0))
     again = layout_of(cell, 4, 1, 0.5, layout.spots())
     assert np.array_equal(again.terminal_mm, layout.terminal_mm)
@@ -116,8 +131,10 @@ def test_cans_side_by_side_want_a_barrier_by_the_groups_between_them(cell: Cell)
     """A snake of four groups: the ends of two rows meet three groups apart."""
     step = cell.pitch_mm + 0.5
     at = [(0, 0), (1, 0), (1, 1), (0, 1)]
-    spots = [Spot(group=place + 1, x_mm=100.0 + x * step, y_mm=100.0 + y * step)
-             for place, (x, y) in enumerate(at)]  # fmt: skip
+    spots = [
+        Spot(group=place + 1, x_mm=100.0 + x * step, y_mm=100.0 + y * step)
+        for place, (x, y) in enumerate(at)
+    ]
     layout = layout_of(cell, 4, 1, 0.5, spots)
     found = barriers_of(layout, FULL_V, FULL_V + 0.1)
     assert found.pairs.tolist() == [[0, 3]]

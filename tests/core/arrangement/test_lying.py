@@ -50,8 +50,17 @@ def test_the_likely_places_hold_as_much_as_all_that_could_be_tried(catalogue: Ca
         left, top, *_ = shape.bounds
         step = (cell.height_mm + 3.0, 19.5)
         best = max(
-            len(lying(cell, arrangement, 1.0, (8, 20, 1),
-                      (left - step[0] * a / 4.0, top - step[1] * b / 4.0), shape))
-            for a in range(4) for b in range(4)
-        )  # fmt: skip
+            len(
+                lying(
+                    cell,
+                    arrangement,
+                    1.0,
+                    (8, 20, 1),
+                    (left - step[0] * a / 4.0, top - step[1] * b / 4.0),
+                    shape,
+                )
+            )
+            for a in range(4)
+            for b in range(4)
+        )
         assert len(found) >= best

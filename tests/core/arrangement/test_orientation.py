@@ -9,8 +9,10 @@ from hypothesis import strategies as st
 from lumvak.core.arrangement.orientation import JOINED, orientations
 
 
-@given(st.lists(st.sampled_from(["face", "right", "left", "none"]), min_size=1, max_size=8),
-       st.integers(1, 4))  # fmt: skip
+@given(
+    st.lists(st.sampled_from(["face", "right", "left", "none"]), min_size=1, max_size=8),
+    st.integers(1, 4),
+)
 def test_no_other_way_joins_more(links: list[str], strips: int) -> None:
     joint = np.repeat(np.arange(len(links)), strips)
     kind = np.repeat(links, strips)

@@ -71,10 +71,21 @@ def test_every_proposal_is_sound(cell: Cell, room: Room, rows: str) -> None:
 @given(st.integers(1, 16), st.integers(1, 9), st.sampled_from(["straight", "nested"]))
 def test_without_a_room_every_count_fits(series: int, parallel: int, rows: str) -> None:
     cell = Cell(
-        id="c", name="c", chemistry="x", format="18650", voltage_full_v=4.2, voltage_nominal_v=3.6,
-        voltage_empty_v=2.5, capacity_typical_ah=2.5, continuous_a=10.0, charge_standard_a=1.0,
-        mass_g=45.0, diameter_mm=18.4, height_mm=65.0, price=1.0,
-    )  # fmt: skip
+        id="c",
+        name="c",
+        chemistry="x",
+        format="18650",
+        voltage_full_v=4.2,
+        voltage_nominal_v=3.6,
+        voltage_empty_v=2.5,
+        capacity_typical_ah=2.5,
+        continuous_a=10.0,
+        charge_standard_a=1.0,
+        mass_g=45.0,
+        diameter_mm=18.4,
+        height_mm=65.0,
+        price=1.0,
+    )
     placing = placed(Arrangement(rows=rows), cell, series, parallel, 1.0)  # type: ignore[arg-type]
     check_sound(placing, series, parallel)
     assert placing.fits
@@ -97,8 +108,11 @@ def test_a_straight_pack_has_the_size_of_its_rows(cell: Cell) -> None:
 def test_what_is_missing_is_enough_and_not_much_more(cell: Cell, by: str, along: int) -> None:
     sides = [200.0, 170.0]
     short = placed(Arrangement(room=box(*sides)), cell, 14, 7, 1.5).short
-    said = {part.split(" mm in ")[1].split(" ")[0]: float(part.split(" ")[0])
-            for part in spoken(short)[9:].split(" or ") if " mm in " in part}  # fmt: skip
+    said = {
+        part.split(" mm in ")[1].split(" ")[0]: float(part.split(" ")[0])
+        for part in spoken(short)[9:].split(" or ")
+        if " mm in " in part
+    }
     assert said.keys() == {"length", "width"}
     assert "42 cells" in spoken(short)
     grown = list(sides)
@@ -146,12 +160,14 @@ def test_blocks_point_their_own_way(cell: Cell) -> None:
 @pytest.mark.parametrize(
     ("outline", "code"),
     [
-        (((0.0, 0.0), (300.0, 0.0), (0.0, 200.0), (300.0, 200.0), (400.0, 100.0)),
-         "outline-crosses"),
+        (
+            ((0.0, 0.0), (300.0, 0.0), (0.0, 200.0), (300.0, 200.0), (400.0, 100.0)),
+            "outline-crosses",
+        ),
         (((0.0, 0.0), (300.0, 0.0), (100.0, 0.0)), "outline-empty"),
         ((), "outline-open"),
     ],
-)  # fmt: skip
+)
 def test_a_flawed_outline_is_named_at_its_place(
     cell: Cell, outline: tuple[tuple[float, float], ...], code: str
 ) -> None:

@@ -11,9 +11,11 @@ from lumvak.core.document.arrangement import Arrangement, KeptFree, Room
 
 
 @given(
-    rows=st.integers(1, 6), columns=st.integers(1, 6), nested=st.booleans(),
+    rows=st.integers(1, 6),
+    columns=st.integers(1, 6),
+    nested=st.booleans(),
     gone=st.sets(st.integers(0, 35), max_size=10),
-)  # fmt: skip
+)
 def test_neighbours_are_those_a_pitch_apart(
     rows: int, columns: int, nested: bool, gone: set[int]
 ) -> None:
@@ -57,6 +59,7 @@ def test_what_a_low_part_takes_is_left_out_with_its_pairs(catalogue: Catalogue) 
     assert left.pairs.max() < 11
     # Places a pitch apart still, in one layer.
     one, other = left.pairs.T
-    assert np.allclose(np.hypot(left.x_mm[one] - left.x_mm[other],
-                                left.y_mm[one] - left.y_mm[other]), 19.5)  # fmt: skip
+    assert np.allclose(
+        np.hypot(left.x_mm[one] - left.x_mm[other], left.y_mm[one] - left.y_mm[other]), 19.5
+    )
     assert (left.layer[one] == left.layer[other]).all()

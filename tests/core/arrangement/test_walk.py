@@ -15,8 +15,9 @@ SIDE = 4
 @settings(max_examples=so_many(15, 60), deadline=None)
 @given(
     st.sets(st.tuples(st.integers(0, SIDE - 1), st.integers(0, SIDE - 1)), min_size=4, max_size=11),
-    st.integers(1, 3), st.data(),
-)  # fmt: skip
+    st.integers(1, 3),
+    st.data(),
+)
 def test_where_any_path_is_one_is_found(
     cells: set[tuple[int, int]], parallel: int, data: st.DataObject
 ) -> None:

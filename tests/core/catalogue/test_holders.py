@@ -11,8 +11,10 @@ def test_a_holder_that_cannot_be_is_refused() -> None:
     with pytest.raises(NotAccepted, match=r"at least the diameter of a cell, 18\.6"):
         made(Holder, {"id": "one", "name": "One", "diameter_mm": 18.6, "pitch_mm": 18.0})
     with pytest.raises(NotAccepted, match="leave the end open"):
-        made(Holder, {"id": "one", "name": "One", "diameter_mm": 18.6, "pitch_mm": 20.0,
-                      "rim_mm": 5.0})  # fmt: skip
+        made(
+            Holder,
+            {"id": "one", "name": "One", "diameter_mm": 18.6, "pitch_mm": 20.0, "rim_mm": 5.0},
+        )
 
 
 def test_every_round_cell_has_a_sample_that_holds_it(catalogue: Catalogue) -> None:

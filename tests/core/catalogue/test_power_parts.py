@@ -49,9 +49,15 @@ def test_a_band_out_of_order_is_refused_with_what_would_do(
 
 def test_impossible_parts_are_refused() -> None:
     base: dict[str, object] = {
-        "id": "x", "name": "X", "continuous_a": 60.0, "short_a": 110.0, "short_s": 10.0,
-        "mated_mohm": 0.5, "voltage_dc_v": 60.0, "price": 1.0,
-    }  # fmt: skip
+        "id": "x",
+        "name": "X",
+        "continuous_a": 60.0,
+        "short_a": 110.0,
+        "short_s": 10.0,
+        "mated_mohm": 0.5,
+        "voltage_dc_v": 60.0,
+        "price": 1.0,
+    }
     with pytest.raises(NotAccepted, match=r"accepted: mated_mohm up to 8\.3"):
         made(Connector, {**base, "mated_mohm": 20.0})
     with pytest.raises(NotAccepted, match="short_a must be over continuous_a"):
@@ -59,9 +65,30 @@ def test_impossible_parts_are_refused() -> None:
     with pytest.raises(NotAccepted, match="belong together"):
         made(Connector, {**base, "anti_spark_ohm": 5.0})
     with pytest.raises(NotAccepted, match="thermistor needs beta_k"):
-        made(Surge, {"id": "t", "name": "T", "kind": "thermistor", "ohm": 1.0,
-                              "energy_j": 9.0, "price": 1.0})  # fmt: skip
+        made(
+            Surge,
+            {
+                "id": "t",
+                "name": "T",
+                "kind": "thermistor",
+                "ohm": 1.0,
+                "energy_j": 9.0,
+                "price": 1.0,
+            },
+        )
     with pytest.raises(NotAccepted, match="short_a must be over"):
-        made(Switch, {"id": "s", "name": "S", "kind": "switch", "continuous_a": 20.0,
-                      "short_a": 20.0, "short_s": 1.0, "breaking_a": 20.0, "voltage_dc_v": 32.0,
-                      "resistance_mohm": 1.0, "price": 1.0})  # fmt: skip
+        made(
+            Switch,
+            {
+                "id": "s",
+                "name": "S",
+                "kind": "switch",
+                "continuous_a": 20.0,
+                "short_a": 20.0,
+                "short_s": 1.0,
+                "breaking_a": 20.0,
+                "voltage_dc_v": 32.0,
+                "resistance_mohm": 1.0,
+                "price": 1.0,
+            },
+        )

@@ -36,18 +36,30 @@ def test_whatever_is_drawn_the_cell_stays_one(catalogue: Catalogue, seed: int) -
         charge = sorted(draw.uniform(0.0, ah) for _ in range(count))
         top = draw.uniform(cell.voltage_empty_v + 0.05, cell.voltage_full_v + 0.2)
         volts = sorted((draw.uniform(0.5, top) for _ in range(count - 1)), reverse=True)
-        curves.append(SheetCurve(
-            current_a=cell.capacity_typical_ah * 10 ** draw.uniform(-2.0, 1.3),
-            temperature_c=draw.choice((25.0, 25.0, 0.0, -10.0, 45.0)),
-            points=tuple(zip(charge, [top, *volts], strict=True)),
-        ))  # fmt: skip
+        curves.append(
+            SheetCurve(
+                current_a=cell.capacity_typical_ah * 10 ** draw.uniform(-2.0, 1.3),
+                temperature_c=draw.choice((25.0, 25.0, 0.0, -10.0, 45.0)),
+                points=tuple(zip(charge, [top, *volts], strict=True)),
+            )
+        )
     pulses = tuple(
-        SheetPulse(charge=draw.random(), seconds=draw.uniform(0.2, 300.0), temperature_c=celsius,
-                   ohm=10 ** draw.uniform(-5.0, 1.0))
+        SheetPulse(
+            charge=draw.random(),
+            seconds=draw.uniform(0.2, 300.0),
+            temperature_c=celsius,
+            ohm=10 ** draw.uniform(-5.0, 1.0),
+        )
         for celsius in draw.sample((25.0, 25.0, 0.0, -20.0), draw.randint(0, 3))
-    )  # fmt: skip
-    drawn = made(Cell, {**asdict(cell), "curves": tuple(asdict(item) for item in curves),
-         "pulses": tuple(asdict(item) for item in pulses)})  # fmt: skip
+    )
+    drawn = made(
+        Cell,
+        {
+            **asdict(cell),
+            "curves": tuple(asdict(item) for item in curves),
+            "pulses": tuple(asdict(item) for item in pulses),
+        },
+    )
     seen = behaviour_of(drawn, known)
     assert np.all(np.diff(seen.rest_charge) > 0.0)
     assert np.all(np.diff(seen.rest_v) >= -1e-9)

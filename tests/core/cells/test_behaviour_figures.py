@@ -19,8 +19,12 @@ def test_what_the_curves_hold_is_counted(catalogue: Catalogue) -> None:
     cell, true = catalogue.cells[MADE], of(catalogue)
     curves = tuple(drawn(cell, true, rate) for rate in (0.2, 1.0))
     # The sheet calls a tenth less typical than its own curves hold.
-    sheet = replace(cell, curves=curves, capacity_typical_ah=0.9 * cell.capacity_typical_ah,
-        capacity_min_ah=0.88 * cell.capacity_typical_ah)  # fmt: skip
+    sheet = replace(
+        cell,
+        curves=curves,
+        capacity_typical_ah=0.9 * cell.capacity_typical_ah,
+        capacity_min_ah=0.88 * cell.capacity_typical_ah,
+    )
     seen = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     assert seen.capacity_scale == pytest.approx(1.0 / 0.9, rel=0.01)
     counted = counted_capacity(sheet, seen)
@@ -52,7 +56,7 @@ def test_what_is_taken_of_the_family_is_assumed(catalogue: Catalogue) -> None:
     assert "cobalt type" in spoken(lag.rule)
     assert (lag.number, entropy.number) == (seen.lag_s, 1000.0 * seen.entropy_v_per_k)
     true = of(catalogue)
-    sheet = replace(cell, curves=tuple(drawn(cell, true, rate) for rate in (0.2, 1.0)))  # fmt: skip
+    sheet = replace(cell, curves=tuple(drawn(cell, true, rate) for rate in (0.2, 1.0)))
     fitted = behaviour_of(sheet, chemistry)
     assert not lag_figure(sheet, chemistry, fitted).assumed
     assert lag_figure(sheet, chemistry, fitted).number == fitted.lag_s

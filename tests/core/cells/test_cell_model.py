@@ -110,18 +110,22 @@ def test_the_phosphate_curve_is_that_of_its_source_and_held_against_a_second(
 
     def graphite(x: float) -> float:
         return float(
-            0.6379 + 0.5416 * np.exp(-305.5309 * x) + 0.044 * np.tanh(-(x - 0.1958) / 0.1088)
-            - 0.1978 * np.tanh((x - 1.0571) / 0.0854) - 0.6875 * np.tanh((x + 0.0117) / 0.0529)
+            0.6379
+            + 0.5416 * np.exp(-305.5309 * x)
+            + 0.044 * np.tanh(-(x - 0.1958) / 0.1088)
+            - 0.1978 * np.tanh((x - 1.0571) / 0.0854)
+            - 0.6875 * np.tanh((x + 0.0117) / 0.0529)
             - 0.0175 * np.tanh((x - 0.5692) / 0.0875)
-        )  # fmt: skip
+        )
 
     def phosphate(y: float) -> float:
         left = 1.0 - y
         return float(
-            3.4323 - 0.8428 * np.exp(-80.2493 * left**1.3198)
+            3.4323
+            - 0.8428 * np.exp(-80.2493 * left**1.3198)
             - 3.2474e-6 * np.exp(20.2645 * left**3.8003)
             + 3.2482e-6 * np.exp(20.2646 * left**3.7995)
-        )  # fmt: skip
+        )
 
     curve = catalogue.chemistries["lfp"].curve
     for charge, volts in curve:

@@ -59,10 +59,13 @@ def sheet_of(catalogue: Catalogue, name: str, colds: tuple[float, ...]) -> Cell:
         ah, volts = course(name, rate, celsius)
         at = np.concatenate((np.linspace(0.0, 0.88, 15), np.linspace(0.9, 1.0, 8))) * ah[-1]
         read = np.minimum.accumulate(np.round(np.interp(at, ah, volts), 2))
-        curves.append(SheetCurve(
-            current_a=rate * capacity, temperature_c=float(celsius),
-            points=tuple(zip(at.tolist(), read.tolist(), strict=True)),
-        ))  # fmt: skip
+        curves.append(
+            SheetCurve(
+                current_a=rate * capacity,
+                temperature_c=float(celsius),
+                points=tuple(zip(at.tolist(), read.tolist(), strict=True)),
+            )
+        )
     return replace(
         catalogue.cells["ostrel-21-48"],
         curves=tuple(curves),
@@ -79,9 +82,19 @@ def off(catalogue: Catalogue, cell: Cell, name: str, rate: float, celsius: int) 
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     capacity, empty = SHEETS[name]
     pack = ModelledPack(
-        cell, seen, 1, 1, capacity * seen.capacity_scale, 0.0, 0.0, empty, float(celsius), 150.0,
-        1e-9, 1e12,
-    )  # fmt: skip
+        cell,
+        seen,
+        1,
+        1,
+        capacity * seen.capacity_scale,
+        0.0,
+        0.0,
+        empty,
+        float(celsius),
+        150.0,
+        1e-9,
+        1e12,
+    )
     told = discharge(pack, [Step(rate * capacity, None, 1e6)], 20.0 / rate)
     ah, volts = course(name, rate, celsius)
     mean = float(np.trapezoid(volts, ah)) / float(ah[-1] - ah[0])
@@ -105,9 +118,16 @@ def test_charge_and_mean_voltage_in_the_warm_and_the_cool(
 
 @pytest.mark.parametrize(
     ("name", "cold", "rate"),
-    [("A", 0.5, 0.5), ("A", 0.5, 1.0), ("A", 1.0, 0.5), ("A", 1.0, 1.0), ("B", 0.5, 0.5),
-     ("B", 1.0, 0.5), ("B", 1.0, 1.0)],
-)  # fmt: skip
+    [
+        ("A", 0.5, 0.5),
+        ("A", 0.5, 1.0),
+        ("A", 1.0, 0.5),
+        ("A", 1.0, 1.0),
+        ("B", 0.5, 0.5),
+        ("B", 1.0, 0.5),
+        ("B", 1.0, 1.0),
+    ],
+)
 def test_charge_and_mean_voltage_in_the_cold(
     catalogue: Catalogue, name: str, cold: float, rate: float
 ) -> None:

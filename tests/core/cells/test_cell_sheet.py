@@ -86,8 +86,8 @@ def test_where_a_value_comes_from_follows_it(cell: Cell) -> None:
 def test_a_guess_is_marked_through_to_the_pack(barrow: Project, catalogue: Catalogue) -> None:
     guess = changed(catalogue.cells["ostrel-21-48"], {"price": 5.0}, "guessed")
     parts = replace(barrow.parts, cells=(guess,))
-    seen = evaluate(replace(barrow, parts=parts), catalogue)
-    assert seen.figures["pack.cost"].assumed
+    evaluation = evaluate(replace(barrow, parts=parts), catalogue)
+    assert evaluation.figures["pack.cost"].assumed
     assert not evaluate(barrow, catalogue).figures["pack.cost"].assumed
 
 
@@ -119,17 +119,18 @@ def test_the_checklist_says_at_which_temperature_the_maximum_holds(cell: Cell) -
 
 
 def test_what_a_cell_gives_is_what_its_pack_gives(
-    seen: Evaluation, barrow: Project, catalogue: Catalogue
+    evaluation: Evaluation, barrow: Project, catalogue: Catalogue
 ) -> None:
-    work = at_work(seen.sized_pack, seen.options)
+    work = at_work(evaluation.sized.sized_pack, evaluation.sized.options)
     for place in (0, 7, 15):
-        cell = seen.sized_pack.table.cells[place]
+        cell = evaluation.sized.sized_pack.table.cells[place]
         if not work.serves[place]:
             continue
         pack = {
-            "pack.cell": cell.id, "pack.series": int(work.series[place]),
+            "pack.cell": cell.id,
+            "pack.series": int(work.series[place]),
             "pack.parallel": int(work.parallel[place]),
-        }  # fmt: skip
+        }
         figures = evaluate(with_values(barrow, pack), catalogue).figures
         assert figures["heat.temperature_end_c"].number == pytest.approx(
             work.warmest_c[place], rel=1e-6
@@ -138,9 +139,9 @@ def test_what_a_cell_gives_is_what_its_pack_gives(
         assert work.delivered_ah[place] == pytest.approx(counted, rel=1e-6)
 
 
-def test_curves_sag_by_current_times_resistance(seen: Evaluation) -> None:
-    charge, rest, loaded, amps = curves(seen.sized_pack, seen.choice.row)
+def test_curves_sag_by_current_times_resistance(evaluation: Evaluation) -> None:
+    charge, rest, loaded, amps = curves(evaluation.sized.sized_pack, evaluation.sized.choice.row)
     assert amps == pytest.approx(22.0 / 7.0)
     half = int(np.flatnonzero(charge == 0.5)[0])
-    ohm = seen.figures["cell.resistance_steady_ohm"].number
+    ohm = evaluation.figures["cell.resistance_steady_ohm"].number
     assert rest[half] - loaded[half] == pytest.approx(amps * ohm)

@@ -28,9 +28,12 @@ def test_rise_agrees_with_the_differential_equation() -> None:
     heat, resistance = 40.0, 1.0 / (5.0 * 0.15)
     capacity = 6.0 * 950.0
     solved = solve_ivp(
-        lambda _, rise: (heat - rise / resistance) / capacity, (0.0, 5000.0), [0.0],
-        rtol=1e-10, atol=1e-10,
-    )  # fmt: skip
+        lambda _, rise: (heat - rise / resistance) / capacity,
+        (0.0, 5000.0),
+        [0.0],
+        rtol=1e-10,
+        atol=1e-10,
+    )
     assert float(rise_k(lump, one(heat), one(5000.0))[0]) == pytest.approx(solved.y[0][-1])
     assert float(rise_k(lump, one(heat), one(math.inf))[0]) == pytest.approx(heat * resistance)
 
@@ -41,9 +44,9 @@ def test_a_short_duty_warms_as_if_nothing_cooled() -> None:
     assert rise == pytest.approx(40.0 / (6.0 * 950.0), rel=1e-3)
 
 
-def test_figures_of_warmth_hang_together(seen: Evaluation) -> None:
+def test_figures_of_warmth_hang_together(evaluation: Evaluation) -> None:
     def value(key: str) -> float:
-        return seen.figures[key].number
+        return evaluation.figures[key].number
 
     steady = value("heat.power_w") * value("heat.resistance_k_per_w")
     assert value("heat.rise_steady_k") == pytest.approx(steady)
@@ -55,9 +58,9 @@ def test_figures_of_warmth_hang_together(seen: Evaluation) -> None:
 
 def test_temperature_may_set_the_parallel_count(plain: Project, catalogue: Catalogue) -> None:
     warm = with_values(plain, {"pack.temperature_limit_c": 28.0, "need.ambient_c": 25.0})
-    options = evaluate(warm, catalogue).options
+    options = evaluate(warm, catalogue).sized.options
     assert "temperature" in options.binding
-    cool = evaluate(with_values(warm, {"pack.enclosure": "moving"}), catalogue).options
+    cool = evaluate(with_values(warm, {"pack.enclosure": "moving"}), catalogue).sized.options
     one_cell = [options.cell(place).id for place in range(len(options))].index("tallin-26-50")
     same = [cool.cell(place).id for place in range(len(cool))].index("tallin-26-50")
     assert cool.parallel[same] < options.parallel[one_cell]
@@ -66,13 +69,13 @@ def test_temperature_may_set_the_parallel_count(plain: Project, catalogue: Catal
 def test_no_count_helps_where_the_air_is_too_warm(plain: Project, catalogue: Catalogue) -> None:
     hot = with_values(plain, {"need.ambient_c": 55.0})
     evaluation = evaluate(hot, catalogue)
-    assert len(evaluation.options) == 0
-    assert any("warmer" in spoken(item.reason) for item in evaluation.options.refused)
+    assert len(evaluation.sized.options) == 0
+    assert any("warmer" in spoken(item.reason) for item in evaluation.sized.options.refused)
 
 
-def test_better_cooling_means_less_rise(seen: Evaluation, catalogue: Catalogue) -> None:
+def test_better_cooling_means_less_rise(evaluation: Evaluation, catalogue: Catalogue) -> None:
     rises = [
-        evaluate(with_values(seen.project, {"pack.enclosure": name}), catalogue)
+        evaluate(with_values(evaluation.project, {"pack.enclosure": name}), catalogue)
         .figures["heat.rise_end_k"]
         .number
         for name in FILM_W_PER_M2_K

@@ -22,19 +22,33 @@ def of(catalogue: Catalogue, **changes: object) -> Behaviour:
     cell = catalogue.cells[MADE]
     made = behaviour_of(cell, catalogue.chemistry_of(cell))
     values: dict[str, object] = {
-        "lag_s": 140.0, "ohm_exponent": 1.25, "lag_exponent": 2.0,
-        "fast_ohm": 0.019, "slow_ohm": 0.008, "entropy_v_per_k": 0.0,
+        "lag_s": 140.0,
+        "ohm_exponent": 1.25,
+        "lag_exponent": 2.0,
+        "fast_ohm": 0.019,
+        "slow_ohm": 0.008,
+        "entropy_v_per_k": 0.0,
         "shape": made.shape * np.linspace(1.15, 0.9, len(made.shape)),
-    }  # fmt: skip
+    }
     return replace(made, **{**values, **changes})  # type: ignore[arg-type]
 
 
 def run(cell: Cell, seen: Behaviour, rate: float, celsius: float) -> Run:
     """One cell at a steady current, held at a temperature."""
     pack = ModelledPack(
-        cell, seen, 1, 1, cell.capacity_typical_ah * seen.capacity_scale, 0.0, 0.0, 0.01, celsius,
-        150.0, 1e-9, 1e12,
-    )  # fmt: skip
+        cell,
+        seen,
+        1,
+        1,
+        cell.capacity_typical_ah * seen.capacity_scale,
+        0.0,
+        0.0,
+        0.01,
+        celsius,
+        150.0,
+        1e-9,
+        1e12,
+    )
     amps = rate * cell.capacity_typical_ah
     return discharge(pack, [Step(amps, None, 1e6)], 30.0 / rate)
 
@@ -46,9 +60,10 @@ def drawn(cell: Cell, seen: Behaviour, rate: float, celsius: float = 25.0) -> Sh
     at = np.concatenate((np.linspace(0.0, 0.88, 15), np.linspace(0.9, 1.0, 9))) * ah[-1]
     volts = np.interp(at, ah, done.volts)
     return SheetCurve(
-        current_a=rate * cell.capacity_typical_ah, temperature_c=celsius,
+        current_a=rate * cell.capacity_typical_ah,
+        temperature_c=celsius,
         points=tuple(zip(at.tolist(), volts.tolist(), strict=True)),
-    )  # fmt: skip
+    )
 
 
 def with_sheet(cell: Cell, seen: Behaviour, *, cold: bool) -> Cell:
@@ -168,10 +183,12 @@ def test_an_unsteady_hand_does_no_harm(
         at = np.linspace(0.0, neat[-1, 0], points)
         volts = np.interp(at, *neat.T) + shake_v * draw.uniform(-1.0, 1.0, points)
         volts = np.minimum.accumulate(volts)
-        curves.append(SheetCurve(
-            current_a=rate * cell.capacity_typical_ah,
-            points=tuple(zip(at.tolist(), volts.tolist(), strict=True)),
-        ))  # fmt: skip
+        curves.append(
+            SheetCurve(
+                current_a=rate * cell.capacity_typical_ah,
+                points=tuple(zip(at.tolist(), volts.tolist(), strict=True)),
+            )
+        )
     sheet = replace(cell, curves=tuple(curves))
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     assert np.all(np.diff(found.rest_v) >= -1e-9)

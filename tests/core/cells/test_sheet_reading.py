@@ -33,7 +33,7 @@ from tests.core.cells.test_sheet_fit import MADE, of, with_sheet
         ("1250 mAh 3.62 V", [(1.25, 3.62)]),
         ("0 4.15\n\n2400 3.0", [(0.0, 4.15), (2.4, 3.0)]),
     ],
-)  # fmt: skip
+)
 def test_lines_of_charge_and_volts(text: str, points: list[tuple[float, float]]) -> None:
     found = parse_curve(text, 2.5)
     assert len(found) == len(points)
@@ -62,17 +62,17 @@ CHARGES = st.integers(0, 500).map(lambda hundredths: hundredths / 100.0)
 
 @given(
     st.lists(st.tuples(CHARGES, st.floats(2.5, 4.2)), min_size=4, max_size=30),
-    st.floats(0.5, 300.0), st.floats(-200.0, -2.0), st.floats(-50.0, 50.0),
-)  # fmt: skip
+    st.floats(0.5, 300.0),
+    st.floats(-200.0, -2.0),
+    st.floats(-50.0, 50.0),
+)
 def test_places_on_a_picture_become_what_they_stood_for(
     points: list[tuple[float, float]], wide: float, high: float, shift: float
 ) -> None:
     def place(ah: float, volts: float) -> tuple[float, float]:
         return shift + ah * wide, 500.0 + (volts - 2.5) * high
 
-    corners = [
-        Corner(*place(ah, volts), ah, volts) for ah, volts in ((0.0, 2.0), (6.0, 4.5))
-    ]  # fmt: skip
+    corners = [Corner(*place(ah, volts), ah, volts) for ah, volts in ((0.0, 2.0), (6.0, 4.5))]
     found = traced([place(*point) for point in points], corners[0], corners[1])
     charges = [ah for ah, _ in found]
     assert charges == sorted(set(charges))

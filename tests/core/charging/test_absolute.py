@@ -29,10 +29,13 @@ def row(volts: float = 40.0, **more: object) -> LogRow:
         (row(warm_c=-8.0), 0.0, []),
         (row(), 40.0, ["amps-over"]),
         (row(groups=(3.4, 1.2, 3.4)), 2.0, ["group-dead"]),
-        (row(44.5, groups=(4.45, 1.2), warm_c=70.0), 40.0,
-         ["group-over", "group-dead", "pack-over", "hot", "amps-over"]),
+        (
+            row(44.5, groups=(4.45, 1.2), warm_c=70.0),
+            40.0,
+            ["group-over", "group-dead", "pack-over", "hot", "amps-over"],
+        ),
     ],
-)  # fmt: skip
+)
 def test_each_limit_stops(reading: LogRow, amps: float, codes: list[str]) -> None:
     found = list(passed(LIMITS, reading, amps))
     assert [item.code for item in found] == codes

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from lumvak.core.balancing.groups_run import Warmth
 from lumvak.core.charging.absolute import Limits
 from lumvak.core.charging.charge_log import filled_amps, read_log
-from lumvak.core.charging.groups_run import Warmth
 from lumvak.core.charging.to_full import FullSetting, charge_run
 from lumvak.core.document.charging import ChargeLog, LogRow
 from lumvak.core.spelling import spoken
@@ -23,11 +23,15 @@ def logged(every: int = 5, share: tuple[float, ...] = (0.2, 0.2, 0.2)) -> Charge
         GROUPS, at(*share), FullSetting(1.25, 12.6, 0.125, None, None, None, 3.0), ROOM
     )
     rows = tuple(
-        LogRow(seconds=float(run.seconds[place]), volts=float(run.volts[place]),
-               amps=float(run.amps[place]), warm_c=25.0,
-               groups=tuple(float(value) for value in run.group_v[place]))
+        LogRow(
+            seconds=float(run.seconds[place]),
+            volts=float(run.volts[place]),
+            amps=float(run.amps[place]),
+            warm_c=25.0,
+            groups=tuple(float(value) for value in run.group_v[place]),
+        )
         for place in range(0, len(run.seconds), every)
-    )  # fmt: skip
+    )
     return ChargeLog(share=0.2, rows=rows)
 
 
@@ -96,8 +100,11 @@ def test_a_gap_is_told_and_counted_straight() -> None:
 
 
 def test_amps_not_read_are_those_before() -> None:
-    rows = (LogRow(seconds=0.0, volts=10.0), LogRow(seconds=1.0, volts=10.0, amps=2.0),
-            LogRow(seconds=2.0, volts=10.0))  # fmt: skip
+    rows = (
+        LogRow(seconds=0.0, volts=10.0),
+        LogRow(seconds=1.0, volts=10.0, amps=2.0),
+        LogRow(seconds=2.0, volts=10.0),
+    )
     assert filled_amps(rows).tolist() == [0.0, 2.0, 2.0]
 
 
@@ -107,8 +114,10 @@ def test_an_empty_log_says_nothing() -> None:
 
 
 def test_a_log_that_begins_at_rest_says_where_it_begins() -> None:
-    rows = (LogRow(seconds=0.0, volts=3 * 3.48, amps=0.0),
-            LogRow(seconds=60.0, volts=3 * (3.48 + 1.25 * 0.04), amps=1.25))  # fmt: skip
+    rows = (
+        LogRow(seconds=0.0, volts=3 * 3.48, amps=0.0),
+        LogRow(seconds=60.0, volts=3 * (3.48 + 1.25 * 0.04), amps=1.25),
+    )
     found = read_log(ChargeLog(rows=rows), LIMITS, GROUPS, 0.9, 25.0, 0.02, 0.1)
     assert found.expected_v[0] == pytest.approx(3 * 3.48)
     assert not found.remarks

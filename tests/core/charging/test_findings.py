@@ -30,10 +30,14 @@ def test_a_ceiling_over_the_full_voltage_stops(catalogue: Catalogue) -> None:
 
 def codes(project: Project, catalogue: Catalogue, **changes: object) -> dict[str, str]:
     """Codes and severities of what is found at the stage, but for what every vehicle is told."""
-    seen = evaluate(with_values(project, {k.replace("__", "."): v for k, v in changes.items()}),
-                    catalogue)  # fmt: skip
-    return {item.code: item.severity for item in seen.findings
-            if item.stage == "charging" and item.code != "braking-full"}  # fmt: skip
+    evaluation = evaluate(
+        with_values(project, {k.replace("__", "."): v for k, v in changes.items()}), catalogue
+    )
+    return {
+        item.code: item.severity
+        for item in evaluation.findings
+        if item.stage == "charging" and item.code != "braking-full"
+    }
 
 
 def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Catalogue) -> None:
@@ -51,10 +55,14 @@ def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Cata
 def test_a_wrong_charger_does_not_change_the_pack(
     even_barrow: Project, catalogue: Catalogue
 ) -> None:
-    free = {"pack.cell": None, "pack.series": None, "pack.parallel": None,
-            "need.charger_voltage_v": 84.0}  # fmt: skip
-    seen = evaluate(with_values(even_barrow, free), catalogue)
-    assert "charger-wrong" not in stops_of(seen)
+    free = {
+        "pack.cell": None,
+        "pack.series": None,
+        "pack.parallel": None,
+        "need.charger_voltage_v": 84.0,
+    }
+    evaluation = evaluate(with_values(even_barrow, free), catalogue)
+    assert "charger-wrong" not in stops_of(evaluation)
 
 
 def test_groups_out_of_step_and_small_ones_are_told_apart(
@@ -69,8 +77,13 @@ def test_groups_out_of_step_and_small_ones_are_told_apart(
     assert codes(even_barrow, catalogue, charging__groups=leaks)["never-even"] == "warn"
     empty = codes(even_barrow, catalogue, charging__groups=leaks, charging__between_days=30.0)
     assert empty["evens-stop"] == "stop"
-    stops = codes(even_barrow, catalogue, charging__by="module",
-                  charging__module__ohm=0.5, charging__module__watt=0.25)  # fmt: skip
+    stops = codes(
+        even_barrow,
+        catalogue,
+        charging__by="module",
+        charging__module__ohm=0.5,
+        charging__module__watt=0.25,
+    )
     assert stops["evens-stop"] == "stop"
 
 
@@ -96,11 +109,13 @@ def test_a_floor_over_the_ceiling_is_refused(even_barrow: Project, catalogue: Ca
 def test_a_vehicle_is_told_of_braking_into_a_full_pack(
     even_barrow: Project, trimmer: Project, catalogue: Catalogue
 ) -> None:
-    told = [item for item in evaluate(even_barrow, catalogue).findings
-            if item.code == "braking-full"]  # fmt: skip
+    told = [
+        item for item in evaluate(even_barrow, catalogue).findings if item.code == "braking-full"
+    ]
     assert len(told) == 1 and "58.8 V" in spoken(told[0].do)
-    assert not [item for item in evaluate(trimmer, catalogue).findings
-                if item.code == "braking-full"]  # fmt: skip
+    assert not [
+        item for item in evaluate(trimmer, catalogue).findings if item.code == "braking-full"
+    ]
 
 
 def test_a_group_that_was_too_low_is_never_charged(
@@ -115,7 +130,7 @@ def test_in_the_cold_a_board_with_a_sensor_waits_and_one_without_stops(
 ) -> None:
     cold = {"charging__cell_c": -10.0}
     assert codes(even_barrow, catalogue, **cold)["charge-waits"] == "note"
-    board = evaluate(even_barrow, catalogue).boards.board
+    board = evaluate(even_barrow, catalogue).sized.boards.board
     assert board is not None and board.sensors > 0
     numb = replace(board, id="numb", sensors=0)
     parts = replace(even_barrow.parts, boards=(numb,))

@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from lumvak.core.balancing.groups_run import Warmth
 from lumvak.core.charging.first_charge import SLOW_H, AtHand, first_charge, with_band
-from lumvak.core.charging.groups_run import Warmth
 from lumvak.core.charging.to_full import FullSetting
 from lumvak.core.spelling import spoken
 from tests.straight import at, straight_groups

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from lumvak.core.balancing.groups_run import Groups, Warmth
+from lumvak.core.balancing.phase import COARSE, FINE
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
-from lumvak.core.charging.groups_run import Groups, Warmth
-from lumvak.core.charging.phase import COARSE, FINE
 from lumvak.core.charging.to_full import FullSetting, charge_run, cost_of, with_band
 from tests.straight import at, straight_cell, straight_groups
 
@@ -35,10 +35,13 @@ def test_parts_are_those_of_the_closed_form() -> None:
 @pytest.mark.parametrize(
     ("changed", "by"),
     [
-        ({"timer_h": 0.5}, "timer"), ({"over_v": 4.1}, "board"), ({"hot_c": 25.05}, "temperature"),
-        ({"turns_off": False}, "nobody"), ({"hold_v": None, "over_v": 4.25}, "board"),
+        ({"timer_h": 0.5}, "timer"),
+        ({"over_v": 4.1}, "board"),
+        ({"hot_c": 25.05}, "temperature"),
+        ({"turns_off": False}, "nobody"),
+        ({"hold_v": None, "over_v": 4.25}, "board"),
     ],
-)  # fmt: skip
+)
 def test_what_ends_a_charge_is_named(changed: dict[str, object], by: str) -> None:
     groups = straight_groups([2.5] * 3, ohm=0.1)
     found = charge_run(groups, at(0.2, 0.2, 0.3), replace(USE, **changed), ROOM)  # type: ignore[arg-type]

@@ -28,17 +28,29 @@ def test_the_charger_in_force_is_picked_else_given_else_bought(
     assert bought.verdict.kind == "right"
     kept = topic(even_barrow, catalogue, **none, charging__chargers=KEPT, charging__charger=None)
     assert kept.charger.id == "right"
-    given = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=KEPT,
-                  charging__charger=None)  # fmt: skip
+    given = topic(
+        even_barrow,
+        catalogue,
+        need__charger_voltage_v=56.0,
+        charging__chargers=KEPT,
+        charging__charger=None,
+    )
     assert (given.charger.id, given.charger.volts) == ("given", 56.0)
-    picked = topic(even_barrow, catalogue, need__charger_voltage_v=56.0, charging__chargers=KEPT,
-                   charging__charger="own")  # fmt: skip
+    picked = topic(
+        even_barrow,
+        catalogue,
+        need__charger_voltage_v=56.0,
+        charging__chargers=KEPT,
+        charging__charger="own",
+    )
     assert picked.charger.id == "own"
 
 
 def test_a_lead_charger_that_stays_is_one_for_lead(catalogue: Catalogue) -> None:
-    project = with_values(Project(), {"need.kind": "supply", "need.lead_charger": True,
-                                      "need.charger_voltage_v": 28.8})  # fmt: skip
+    project = with_values(
+        Project(),
+        {"need.kind": "supply", "need.lead_charger": True, "need.charger_voltage_v": 28.8},
+    )
     assert evaluate(project, catalogue).charging.charger.kind == "lead"
 
 

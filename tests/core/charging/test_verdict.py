@@ -8,22 +8,20 @@ from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.charging.verdict import (
-    WORST,
-    ChargerVerdict,
-    end_current,
-    full_words,
-    verdict_on,
-)
-from lumvak.core.checked import made
+from lumvak.core.charging.verdict import WORST, ChargerVerdict, verdict_on
 from lumvak.core.spelling import spoken
-from tests.core.charging.test_charger import setting_of
+from tests.core.charging.test_charger import setting_of, without_cut_off
 
 
 def judged(
-    catalogue: Catalogue, cell: str, series: int, volts: float, amps: float, kind: str = "cccv",
+    catalogue: Catalogue,
+    cell: str,
+    series: int,
+    volts: float,
+    amps: float,
+    kind: str = "cccv",
     **more: Any,
-) -> ChargerVerdict:  # fmt: skip
+) -> ChargerVerdict:
     charger = Charger(id="one", volts=volts, amps=amps, kind=kind, **more)  # type: ignore[arg-type]
     return verdict_on(charger, setting_of(catalogue, cell, series))
 
@@ -71,11 +69,17 @@ def judged(
         ("ostrel-21-48", 13, 54.6, 25.0, "cccv", {}, "wrong"),
         ("ostrel-21-48", 13, 54.6, 17.0, "cccv", {}, "leans"),
     ],
-)  # fmt: skip
+)
 def test_chargers_get_their_verdict(
-    catalogue: Catalogue, cell: str, series: int, volts: float, amps: float, kind: str,
-    more: dict[str, Any], wanted: str,
-) -> None:  # fmt: skip
+    catalogue: Catalogue,
+    cell: str,
+    series: int,
+    volts: float,
+    amps: float,
+    kind: str,
+    more: dict[str, Any],
+    wanted: str,
+) -> None:
     found = judged(catalogue, cell, series, volts, amps, kind, **more)
     assert found.kind == wanted, found.words
     assert found.words
@@ -111,14 +115,6 @@ def test_a_rebuilt_charger_is_checked_and_its_mains_part_left_alone(catalogue: C
     assert any("54.6" in spoken(line) for line in found.checks)
 
 
-def test_without_a_board_every_charger_leans(catalogue: Catalogue) -> None:
-    from msgspec.structs import replace
-
-    setting = replace(setting_of(catalogue), board=None)
-    charger = Charger(id="one", volts=54.6, amps=2.0)
-    assert verdict_on(charger, setting).kind == "leans"
-
-
 @given(over=st.floats(0.5, 2.0), amps=st.floats(0.1, 60.0))
 def test_a_higher_charger_is_never_called_better(
     catalogue: Catalogue, over: float, amps: float
@@ -136,52 +132,11 @@ def test_a_higher_charger_is_never_called_better(
     assert place(volts, amps) <= place(volts, 2.0 * amps) or over < 1.0
 
 
-def test_words_for_what_is_full() -> None:
-    assert spoken(full_words(0.94)) == "94 % full"
-    assert spoken(full_words(0.999)) == "practically full"
-    assert end_current(Charger(id="one", volts=42.0, amps=2.0)) == pytest.approx(0.2)
-    assert end_current(Charger(id="one", volts=42.0, amps=2.0, end_a=0.1)) == 0.1
-
-
 def test_an_equalise_stage_counts_where_the_board_fails(catalogue: Catalogue) -> None:
     found = judged(catalogue, "fennimor-b-105", 4, 14.4, 10.0, "lead", equalise="on")
     assert "go to 3.88 V" in spoken(found.board_fails)
     off = judged(catalogue, "fennimor-b-105", 4, 14.4, 10.0, "lead", equalise="off")
     assert "still ends at 3.6 V" in spoken(off.board_fails)
-
-
-def without_cut_off(catalogue: Catalogue, how: str, series: int = 13) -> Any:
-    """A pack with no board, with one that only balances, or one that cuts off too late."""
-    from msgspec.structs import replace
-
-    setting = setting_of(catalogue, series=series)
-    assert setting.board is not None
-    if how == "none":
-        return replace(setting, board=None)
-    changes = {"kind": "balancer"} if how == "balancer" else {"over_voltage_v": 4.4}
-    return replace(setting, board=replace(setting.board, **changes))
-
-
-@pytest.mark.parametrize("how", ["none", "balancer", "late"])
-@pytest.mark.parametrize(
-    ("charger", "wanted"),
-    [
-        ({"volts": 54.6}, "leans"), ({"volts": 53.0}, "leans"), ({"volts": 55.1}, "wrong"),
-        ({"volts": 60.0}, "wrong"), ({"volts": 60.0, "kind": "nickel"}, "wrong"),
-        ({"volts": 54.6, "kind": "lead"}, "wrong"),
-        ({"volts": 54.6, "kind": "lead", "equalise": "off"}, "leans"),
-    ],
-)  # fmt: skip
-def test_where_nothing_cuts_off_more_than_full_is_wrong(
-    catalogue: Catalogue, how: str, charger: dict[str, Any], wanted: str
-) -> None:
-    found = verdict_on(
-        made(Charger, {"id": "one", "amps": 2.0, **charger}),
-        without_cut_off(catalogue, how),
-    )
-    assert (found.kind, found.stop, found.alone) == (wanted, wanted == "wrong", True)
-    assert "on the board" not in spoken(found.words) and "only the board" not in spoken(found.words)
-    assert "no board cuts off" in spoken(found.board_fails)
 
 
 def test_nothing_over_full_is_called_full(catalogue: Catalogue) -> None:
@@ -198,15 +153,10 @@ def test_over_the_builders_ceiling_is_a_kind_of_its_own(catalogue: Catalogue) ->
     from msgspec.structs import replace
 
     setting = setting_of(catalogue)
-    lower = replace(setting, ceiling_v=4.1, asked_v=4.1,
-                    volts=replace(setting.volts, value=13 * 4.1))  # fmt: skip
+    lower = replace(
+        setting, ceiling_v=4.1, asked_v=4.1, volts=replace(setting.volts, value=13 * 4.1)
+    )
     charger = Charger(id="one", volts=54.6, amps=2.0)
     found = verdict_on(charger, lower)
     assert (found.kind, found.stop) == ("over-ceiling", False)
     assert verdict_on(charger, setting).kind == "right"
-
-
-def test_what_is_not_known_is_said_in_every_kind(catalogue: Catalogue) -> None:
-    for volts in (12.0, 13.6, 14.4, 14.6, 15.0):
-        found = judged(catalogue, "fennimor-b-105", 4, volts, 10.0, "lead")
-        assert any("equalise stage" in spoken(item.text) for item in found.reasons), volts

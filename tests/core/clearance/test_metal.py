@@ -100,8 +100,9 @@ def test_planes_keep_pieces_apart(ends: Ends) -> None:
 
 
 def test_what_was_looked_at_before_is_not_looked_at_again(ends: Ends) -> None:
-    every = together([bar(ends, 0, 30.0, 30.0, 1), bar(ends, 4, 30.0, 30.0, 2),
-                      bar(ends, 8, 30.0, 30.0, 3)])  # fmt: skip
+    every = together(
+        [bar(ends, 0, 30.0, 30.0, 1), bar(ends, 4, 30.0, 30.0, 2), bar(ends, 8, 30.0, 30.0, 3)]
+    )
     whole = too_near(every, ends, None, 4.2)
     parts = both(
         too_near(together([bar(ends, 0, 30.0, 30.0, 1)]), ends, None, 4.2),

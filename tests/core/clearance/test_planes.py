@@ -19,8 +19,11 @@ def test_standing_cells_have_a_plane_on_each_side_of_each_layer(catalogue: Catal
     planes = planes_of(layout)
     assert len(planes) == 4
     assert sorted(zip(planes.face.tolist(), planes.layer.tolist(), strict=True)) == [
-        (0, 0), (0, 1), (1, 0), (1, 1),
-    ]  # fmt: skip
+        (0, 0),
+        (0, 1),
+        (1, 0),
+        (1, 1),
+    ]
     assert planes.uv_mm == pytest.approx(layout.terminal_mm[:, :2])
 
 

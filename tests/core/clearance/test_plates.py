@@ -16,23 +16,31 @@ from tests.length import so_many
 
 @settings(max_examples=so_many(8, 12))
 @given(
-    series=st.integers(2, 8), parallel=st.integers(2, 10), nested=st.booleans(),
+    series=st.integers(2, 8),
+    parallel=st.integers(2, 10),
+    nested=st.booleans(),
     box=st.floats(0.95, 1.4),
-)  # fmt: skip
+)
 def test_a_plate_covers_its_cells_and_keeps_off_all_others(
     catalogue: Catalogue, series: int, parallel: int, nested: bool, box: float
 ) -> None:
     side = round((series * parallel) ** 0.5 * 20.0 * box + 24.0, 1)
-    project = with_values(Project(), {
-        "pack.cell": "ostrel-18-30p", "pack.series": series, "pack.parallel": parallel,
-        "joints.side_a": "sheet", "joints.side_b": "sheet",
-        "arrangement.rows": "nested" if nested else "straight",
-        "arrangement.room": {"kind": "box", "length_mm": side, "width_mm": side},
-    })  # fmt: skip
-    seen = evaluate(project, catalogue)
-    layout = seen.joined_pack.layout
-    plates = [cut for cut in seen.cuts if cut.size.role == "plate"]
-    assert seen.series.chosen.part.form == "sheet"
+    project = with_values(
+        Project(),
+        {
+            "pack.cell": "ostrel-18-30p",
+            "pack.series": series,
+            "pack.parallel": parallel,
+            "joints.side_a": "sheet",
+            "joints.side_b": "sheet",
+            "arrangement.rows": "nested" if nested else "straight",
+            "arrangement.room": {"kind": "box", "length_mm": side, "width_mm": side},
+        },
+    )
+    evaluation = evaluate(project, catalogue)
+    layout = evaluation.laid_out.joined_pack.layout
+    plates = [cut for cut in evaluation.cuts if cut.size.role == "plate"]
+    assert evaluation.laid_out.series.chosen.part.form == "sheet"
     assert {terminal for cut in plates for terminal in cut.joins} == set(range(2 * len(layout)))
     shapes = [Polygon(*cut.outlines, cut.windows) for cut in plates]
     for cut, shape in zip(plates, shapes, strict=True):
@@ -47,31 +55,41 @@ def test_a_plate_covers_its_cells_and_keeps_off_all_others(
         for other in range(one):
             if plates[one].face == plates[other].face:
                 assert shapes[one].distance(shapes[other]) >= 2.0 - 1e-6
-    assert not seen.clearance.flaws
+    assert not evaluation.laid_out.clearance.flaws
 
 
 def test_a_corner_between_cells_is_filled(catalogue: Catalogue) -> None:
-    project = with_values(Project(), {
-        "pack.cell": "ostrel-18-30p", "pack.series": 1, "pack.parallel": 4,
-        "joints.side_a": "sheet", "joints.side_b": "sheet", "joints.gap_mm": 1.5,
-        "arrangement.room": {"kind": "box", "length_mm": 43.0, "width_mm": 43.0},
-    })  # fmt: skip
-    seen = evaluate(project, catalogue)
-    plate = next(cut for cut in seen.cuts if cut.size.role == "plate")
+    project = with_values(
+        Project(),
+        {
+            "pack.cell": "ostrel-18-30p",
+            "pack.series": 1,
+            "pack.parallel": 4,
+            "joints.side_a": "sheet",
+            "joints.side_b": "sheet",
+            "joints.gap_mm": 1.5,
+            "arrangement.room": {"kind": "box", "length_mm": 43.0, "width_mm": 43.0},
+        },
+    )
+    evaluation = evaluate(project, catalogue)
+    plate = next(cut for cut in evaluation.cuts if cut.size.role == "plate")
     shape = Polygon(*plate.outlines)
     # Two by two cells: the middle between them is metal, and the corners are round.
     assert shape.contains(shape.centroid) and not plate.windows
     assert plate.size.width_mm == pytest.approx(20.0 + 16.5, abs=0.1)
 
 
-@pytest.mark.parametrize(("cells", "letter"), [
-    ([(0, 0), (1, 0), (2, 0)], ""),
-    ([(0, 0), (1, 0), (2, 0), (2, 1)], "L"),
-    ([(0, 0), (0, 1), (1, 0), (2, 0), (2, 1)], "U"),
-    ([(0, 0), (1, 0), (2, 0), (1, 1)], "T"),
-    ([(0, 0), (1, 0), (1, 1), (2, 1)], "Z"),
-    ([(0, 0), (1, 0), (1, 1), (2, 1), (2, 2), (3, 2)], "stepped"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("cells", "letter"),
+    [
+        ([(0, 0), (1, 0), (2, 0)], ""),
+        ([(0, 0), (1, 0), (2, 0), (2, 1)], "L"),
+        ([(0, 0), (0, 1), (1, 0), (2, 0), (2, 1)], "U"),
+        ([(0, 0), (1, 0), (2, 0), (1, 1)], "T"),
+        ([(0, 0), (1, 0), (1, 1), (2, 1)], "Z"),
+        ([(0, 0), (1, 0), (1, 1), (2, 1), (2, 2), (3, 2)], "stepped"),
+    ],
+)
 @pytest.mark.parametrize("turn", [0.0, 33.0, 90.0])
 def test_a_plate_is_called_by_the_letter_it_looks_like(
     cells: list[tuple[int, int]], letter: str, turn: float

@@ -10,31 +10,35 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.spelling import spoken
 
 
-def codes(seen: Evaluation) -> dict[str, str]:
-    return {item.code: item.severity for item in seen.findings}
+def codes(evaluation: Evaluation) -> dict[str, str]:
+    return {item.code: item.severity for item in evaluation.findings}
 
 
 def test_demos_are_clear_and_count_their_rings(
     catalogue: Catalogue, demos: dict[str, Project]
 ) -> None:
     for project in demos.values():
-        seen = evaluate(project, catalogue)
-        assert not seen.clearance.flaws
-        closest, least = (seen.figures[key] for key in ("clearance.closest_mm", "joints.least_mm"))
+        evaluation = evaluate(project, catalogue)
+        assert not evaluation.laid_out.clearance.flaws
+        closest, least = (
+            evaluation.figures[key] for key in ("clearance.closest_mm", "joints.least_mm")
+        )
         assert closest.value is None or closest.number >= least.number - 1e-3
-        if seen.choice.cell.diameter_mm is not None:
-            assert seen.figures["clearance.rings"].number == len(seen.joined_pack.layout)
+        if evaluation.sized.choice.cell.diameter_mm is not None:
+            assert evaluation.figures["clearance.rings"].number == len(
+                evaluation.laid_out.joined_pack.layout
+            )
 
 
 def test_wide_strips_are_told_as_shorts_where_they_lie(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     wide = {"joints.group.part": "nickel-0.2x15", "joints.group.width_mm": 30.0}
-    seen = evaluate(with_values(barrow, wide), catalogue)
-    assert codes(seen)["metal-touches"] == "stop"
-    flaw = seen.clearance.flaws[0]
+    evaluation = evaluate(with_values(barrow, wide), catalogue)
+    assert codes(evaluation)["metal-touches"] == "stop"
+    flaw = evaluation.laid_out.clearance.flaws[0]
     assert "a short of" in spoken(flaw.text) and flaw.face in (0, 1)
-    layout = seen.joined_pack.layout
+    layout = evaluation.laid_out.joined_pack.layout
     assert layout.x_mm.min() - 30 < flaw.x_mm < layout.x_mm.max() + 30
     # A barrier under what crosses makes it a thing to be laid first.
     over = evaluate(with_values(barrow, {**wide, "joints.barrier_mm": 0.25}), catalogue)
@@ -53,9 +57,9 @@ def test_a_larger_least_distance_narrows_what_is_proposed(
         with_values(barrow, {"joints.least_mm": least, "joints.group": {}, "joints.series": {}}),
         catalogue,
     )
-    assert far.group.setting.widths.group_mm < usual.group.setting.widths.group_mm
+    assert far.laid_out.group.setting.widths.group_mm < usual.laid_out.group.setting.widths.group_mm
     if least < 10.0:
-        assert not far.clearance.flaws
+        assert not far.laid_out.clearance.flaws
     else:
         # Whole ends are nearer than that: it is said.
         assert codes(far)["metal-near"] == "warn"

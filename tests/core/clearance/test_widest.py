@@ -11,8 +11,16 @@ from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.joints.laying import lines_of
 
 
-def fits(catalogue: Catalogue, cell: str, series: int, parallel: int, least: float | None = None,
-         gap: float = 1.5, reach: float = 5.0, **more: object) -> Fits:  # fmt: skip
+def fits(
+    catalogue: Catalogue,
+    cell: str,
+    series: int,
+    parallel: int,
+    least: float | None = None,
+    gap: float = 1.5,
+    reach: float = 5.0,
+    **more: object,
+) -> Fits:
     arrangement = Arrangement(**more)  # type: ignore[arg-type]
     layout = placed(arrangement, catalogue.cells[cell], series, parallel, gap).layout
     lines = lines_of(layout, "groups", "strips", "strips")

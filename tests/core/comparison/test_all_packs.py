@@ -18,12 +18,16 @@ from lumvak.core.spelling import spoken
 from tests.length import so_many
 
 
-def in_hand(seen: Evaluation) -> tuple[str, int, int]:
-    return seen.choice.cell.id, seen.choice.series, seen.choice.parallel
+def in_hand(evaluation: Evaluation) -> tuple[str, int, int]:
+    return (
+        evaluation.sized.choice.cell.id,
+        evaluation.sized.choice.series,
+        evaluation.sized.choice.parallel,
+    )
 
 
-def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
-    sized_pack = seen.sized_pack
+def test_the_field_is_the_search_without_ranking(evaluation: Evaluation) -> None:
+    sized_pack = evaluation.sized.sized_pack
     field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     assert len(field) > 3500
     by_pair: dict[tuple[int, int], float] = {}
@@ -39,12 +43,15 @@ def test_the_field_is_the_search_without_ranking(seen: Evaluation) -> None:
         pair = int(field.rows[place]), int(field.series[place])
         assert by_pair[pair] <= field.parallel[place] <= 1.5 * by_pair[pair]
     # The measures are those of the options.
-    options = seen.options
+    options = evaluation.sized.options
     columns = {
-        "mass": options.mass_kg, "cost": options.cost, "volume": options.volume_l,
-        "runtime": options.runtime_h, "headroom": options.headroom,
+        "mass": options.mass_kg,
+        "cost": options.cost,
+        "volume": options.volume_l,
+        "runtime": options.runtime_h,
+        "headroom": options.headroom,
         "temperature": options.warmest_c,
-    }  # fmt: skip
+    }
     assert set(columns) == set(AXES)
     place = int(
         np.flatnonzero(
@@ -88,7 +95,7 @@ def test_all_say_the_same_of_a_pack_that_gives_up_too_much_charge(
             "arrangement.room.kind": "none",
         },
     )
-    sized_pack = evaluate(stopped, catalogue).sized_pack
+    sized_pack = evaluate(stopped, catalogue).sized.sized_pack
     field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack, 24)
     each = range(0, len(field), so_many(21, 7))
     packs = [
@@ -116,40 +123,46 @@ def test_limits_refuse_with_their_reason(barrow: Project, catalogue: Catalogue) 
 
     free = options()
     light = options(most_mass_kg=7.0)
-    assert 0 < len(light.options) < len(free.options)
-    assert light.options.mass_kg.max() <= 7.0
-    assert any("7 kg at most" in spoken(item.reason) for item in light.options.refused)
+    assert 0 < len(light.sized.options) < len(free.sized.options)
+    assert light.sized.options.mass_kg.max() <= 7.0
+    assert any("7 kg at most" in spoken(item.reason) for item in light.sized.options.refused)
     cheap = options(most_cost=420.0)
-    assert cheap.options.cost.max() <= 420.0
+    assert cheap.sized.options.cost.max() <= 420.0
     used = options(origin="reclaimed")
-    assert {used.options.cell(at).origin for at in range(len(used.options))} == {"reclaimed"}
+    assert {used.sized.options.cell(at).origin for at in range(len(used.sized.options))} == {
+        "reclaimed"
+    }
     held = ({"cell": "ostrel-21-48", "count": 98},)
     drawer = options(drawer=held, drawer_only=True)
-    assert {drawer.options.cell(at).id for at in range(len(drawer.options))} == {"ostrel-21-48"}
-    assert (drawer.options.series * drawer.options.parallel).max() <= 98
-    assert any("98 are on hand" in spoken(item.reason) for item in drawer.options.refused)
+    assert {drawer.sized.options.cell(at).id for at in range(len(drawer.sized.options))} == {
+        "ostrel-21-48"
+    }
+    assert (drawer.sized.options.series * drawer.sized.options.parallel).max() <= 98
+    assert any("98 are on hand" in spoken(item.reason) for item in drawer.sized.options.refused)
     none = options(most_mass_kg=0.1)
-    assert not len(none.options)
+    assert not len(none.sized.options)
     assert "limits-refuse" in {item.code for item in none.findings}
 
 
 def test_a_picked_pack_that_serves_is_an_option_however_large(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(with_values(barrow, {"pack.parallel": 20}), catalogue)
-    assert seen.choice.index is not None
-    assert seen.choice.parallel == 20
+    evaluation = evaluate(with_values(barrow, {"pack.parallel": 20}), catalogue)
+    assert evaluation.sized.choice.index is not None
+    assert evaluation.sized.choice.parallel == 20
     small = evaluate(with_values(barrow, {"pack.parallel": 3}), catalogue)
-    assert small.choice.index is None
+    assert small.sized.choice.index is None
 
 
 def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(trimmer, catalogue)
+    evaluation = evaluate(trimmer, catalogue)
     other = ("ostrel-18-20x", 5, 2)
-    mine, second, old = side_by_side(seen.sized_pack, seen.project.need, [in_hand(seen), other])
+    mine, second, old = side_by_side(
+        evaluation.sized.sized_pack, evaluation.project.need, [in_hand(evaluation), other]
+    )
     assert [entry.difference for entry in mine.entries] == [""] * len(MEASURES)
     again = with_values(trimmer, {"pack.cell": other[0], "pack.parallel": 2})
-    (alone, _) = side_by_side(evaluate(again, catalogue).sized_pack, again.need, [other])
+    (alone, _) = side_by_side(evaluate(again, catalogue).sized.sized_pack, again.need, [other])
     # What does not hang on the path of the pack in hand is the same from either side.
     assert [entry.text for entry in alone.entries[:4]] == [
         entry.text for entry in second.entries[:4]
@@ -163,19 +176,19 @@ def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catal
         -1,
     )
     for measure, entry in zip(MEASURES, mine.entries, strict=True):
-        assert measure.figure in seen.figures
-        value = seen.figures[measure.figure].number
+        assert measure.figure in evaluation.figures
+        value = evaluation.figures[measure.figure].number
         if measure.unit in ("V", "Ah", "kg", "l"):
             assert float(spoken(entry.text).split()[0]) == pytest.approx(value, rel=5e-3)
 
 
 @pytest.mark.parametrize("series", [4, 13, 14, 19])
 @pytest.mark.parametrize("parallel", [1, 3, 8])
-def test_what_is_said_of_any_pack_holds(seen: Evaluation, series: int, parallel: int) -> None:
-    sized_pack = seen.sized_pack
+def test_what_is_said_of_any_pack_holds(evaluation: Evaluation, series: int, parallel: int) -> None:
+    sized_pack = evaluation.sized.sized_pack
     field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     for family in ("cobalt", "phosphate", "titanate", "sodium"):
-        row = typical_row(sized_pack, seen.options, family)
+        row = typical_row(sized_pack, evaluation.sized.options, family)
         assert row is not None
         answer = why_not(sized_pack, row, series, parallel)
         at = (field.rows == row) & (field.series == series) & (field.parallel == parallel)
@@ -188,14 +201,16 @@ def test_what_is_said_of_any_pack_holds(seen: Evaluation, series: int, parallel:
 
 
 def test_the_change_that_is_named_cures(trimmer: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(trimmer, catalogue)
-    row = typical_row(seen.sized_pack, seen.options, seen.choice.cell.id)
+    evaluation = evaluate(trimmer, catalogue)
+    row = typical_row(
+        evaluation.sized.sized_pack, evaluation.sized.options, evaluation.sized.choice.cell.id
+    )
     assert row is not None
-    answer = why_not(seen.sized_pack, row, 5, 1)
+    answer = why_not(evaluation.sized.sized_pack, row, 5, 1)
     assert answer.failed in ("continuous", "capacity", "peak")
     assert answer.cure is not None
     assert answer.cure[1] == 5
-    assert why_not(seen.sized_pack, row, *answer.cure[1:]).failed == ""
+    assert why_not(evaluation.sized.sized_pack, row, *answer.cure[1:]).failed == ""
 
 
 def test_equipment_that_stops_high_leaves_charge_unused(
@@ -205,44 +220,44 @@ def test_equipment_that_stops_high_leaves_charge_unused(
         barrow,
         {"need.stop_voltage_v": 45.5, "need.rated_voltage_v": 48.0, "need.peak_current_a": None},
     )
-    seen = evaluate(high, catalogue)
-    row = typical_row(seen.sized_pack, seen.options, "ostrel-21-48")
+    evaluation = evaluate(high, catalogue)
+    row = typical_row(evaluation.sized.sized_pack, evaluation.sized.options, "ostrel-21-48")
     assert row is not None
-    answer = why_not(seen.sized_pack, row, 13, 12)
+    answer = why_not(evaluation.sized.sized_pack, row, 13, 12)
     assert answer.failed == "usable"
     assert "75 % is the least" in spoken(answer.text)
     volts = float(spoken(answer.change).split("runs down to ")[1].split()[0])
     for stop, serves in ((volts, True), (volts + 0.15, False)):
         eased = evaluate(with_values(high, {"need.stop_voltage_v": stop}), catalogue)
-        assert (why_not(eased.sized_pack, row, 13, 12).failed == "") == serves
+        assert (why_not(eased.sized.sized_pack, row, 13, 12).failed == "") == serves
 
 
 def test_a_chemistry_without_a_count_is_told_its_window(
     trimmer: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(trimmer, catalogue)
-    row = typical_row(seen.sized_pack, seen.options, "sodium")
+    evaluation = evaluate(trimmer, catalogue)
+    row = typical_row(evaluation.sized.sized_pack, evaluation.sized.options, "sodium")
     assert row is not None
-    answer = why_not(seen.sized_pack, row, None, None)
+    answer = why_not(evaluation.sized.sized_pack, row, None, None)
     assert answer.failed == "window"
     assert answer.cure is None
     assert "6 in series for equipment that survives 23.7 V" in spoken(answer.change)
     wider = evaluate(with_values(trimmer, {"need.max_voltage_v": 23.7}), catalogue)
-    assert why_not(wider.sized_pack, row, 6, None).failed == ""
+    assert why_not(wider.sized.sized_pack, row, 6, None).failed == ""
 
 
 def test_a_capacity_that_is_short_says_what_it_would_last(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     warm = with_values(barrow, {"pack.temperature_limit_c": 80.0})
-    seen = evaluate(warm, catalogue)
-    row = typical_row(seen.sized_pack, seen.options, "ostrel-21-48")
+    evaluation = evaluate(warm, catalogue)
+    row = typical_row(evaluation.sized.sized_pack, evaluation.sized.options, "ostrel-21-48")
     assert row is not None
-    answer = why_not(seen.sized_pack, row, 14, 6)
+    answer = why_not(evaluation.sized.sized_pack, row, 14, 6)
     assert answer.failed == "capacity"
     assert "be content with 1 h 06" in spoken(answer.change)
     less = evaluate(with_values(warm, {"need.runtime_h": 66 / 60}), catalogue)
-    assert why_not(less.sized_pack, row, 14, 6).failed == ""
+    assert why_not(less.sized.sized_pack, row, 14, 6).failed == ""
 
 
 @given(st.integers(2, 18), st.integers(1, 40), st.integers(0, 27))
@@ -250,7 +265,7 @@ def test_any_pack_of_any_cell_gets_an_answer_that_holds(
     catalogue: Catalogue, series: int, parallel: int, row: int
 ) -> None:
     need = {"need.max_voltage_v": 43.0, "need.stop_voltage_v": 30.0, "need.current_a": 18.0}
-    sized_pack = evaluate(with_values(Project(), need), catalogue).sized_pack
+    sized_pack = evaluate(with_values(Project(), need), catalogue).sized.sized_pack
     answer = why_not(sized_pack, row, series, parallel)
     assert answer.pack[1:] == (series, parallel)
     if not answer.failed:
@@ -271,7 +286,7 @@ def test_any_pack_of_any_cell_gets_an_answer_that_holds(
 def test_a_filtered_field_is_a_part_of_the_whole(barrow: Project, catalogue: Catalogue) -> None:
     def serving(**limits: object) -> set[tuple[int, int, int]]:
         project = with_values(barrow, {f"pack.{name}": value for name, value in limits.items()})
-        sized_pack = evaluate(project, catalogue).sized_pack
+        sized_pack = evaluate(project, catalogue).sized.sized_pack
         field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack, 30)
         return {
             (int(field.rows[at]), int(field.series[at]), int(field.parallel[at]))
@@ -287,7 +302,7 @@ def test_a_filtered_field_is_a_part_of_the_whole(barrow: Project, catalogue: Cat
 
 def test_nothing_in_reach_is_an_empty_field(barrow: Project, catalogue: Catalogue) -> None:
     project = with_values(barrow, {"need.max_voltage_v": 48.0, "need.stop_voltage_v": 47.5})
-    sized_pack = evaluate(project, catalogue).sized_pack
+    sized_pack = evaluate(project, catalogue).sized.sized_pack
     field = field_of(sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack)
     reach = field.within_reach()
     assert len(reach) == int(np.sum(field.serves[reach]))

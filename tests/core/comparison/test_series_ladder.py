@@ -14,15 +14,17 @@ from lumvak.core.evaluate import evaluate
 def test_a_rung_serves_where_an_option_has_its_count(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    seen = evaluate(demos[demo], catalogue)
-    rungs = ladder(seen.sized_pack, seen.options, seen.project.need)
+    evaluation = evaluate(demos[demo], catalogue)
+    rungs = ladder(evaluation.sized.sized_pack, evaluation.sized.options, evaluation.project.need)
     assert rungs
-    names = np.array([cell.name for cell in seen.sized_pack.table.cells])
+    names = np.array([cell.name for cell in evaluation.sized.sized_pack.table.cells])
     options = {
         (names[row], int(series))
-        for row, series in zip(seen.options.rows, seen.options.series, strict=True)
+        for row, series in zip(
+            evaluation.sized.options.rows, evaluation.sized.options.series, strict=True
+        )
     }
-    highest = seen.demand.window.highest.number
+    highest = evaluation.sized.demand.window.highest.number
     for rung in rungs:
         if rung.serves:
             assert (rung.cell, rung.series) in options
@@ -31,16 +33,20 @@ def test_a_rung_serves_where_an_option_has_its_count(
         assert 0.0 <= rung.usable <= 1.0
     chosen = [rung for rung in rungs if rung.chosen]
     assert [(rung.cell, rung.series) for rung in chosen] == [
-        (seen.choice.cell.name, seen.choice.series)
+        (evaluation.sized.choice.cell.name, evaluation.sized.choice.series)
     ]
     # Each count of a family stands once.
     assert len({(rung.family, rung.series) for rung in rungs}) == len(rungs)
 
 
 def test_without_options_no_rung_serves(demos: dict[str, Project], catalogue: Catalogue) -> None:
-    seen = evaluate(demos["barrow"], catalogue)
-    none = replace(seen.options, rows=seen.options.rows[:0], series=seen.options.series[:0],
-                   parallel=seen.options.parallel[:0])  # fmt: skip
-    rungs = ladder(seen.sized_pack, none, seen.project.need)
+    evaluation = evaluate(demos["barrow"], catalogue)
+    none = replace(
+        evaluation.sized.options,
+        rows=evaluation.sized.options.rows[:0],
+        series=evaluation.sized.options.series[:0],
+        parallel=evaluation.sized.options.parallel[:0],
+    )
+    rungs = ladder(evaluation.sized.sized_pack, none, evaluation.project.need)
     assert rungs
     assert not any(rung.serves for rung in rungs)

@@ -17,10 +17,17 @@ from lumvak.core.document.project import Project
         ({"charging.module.ohm": 0.0}, "Resistor"),
         ({"charging.mover.efficiency": 1.2}, "Of it arrives"),
         ({"charging.groups": ({"ah": -1.0},)}, "Capacity"),
-        ({"charging.log.rows": ({"seconds": 10.0, "volts": 40.0},
-                                {"seconds": 5.0, "volts": 40.1})}, "times that run forward"),
+        (
+            {
+                "charging.log.rows": (
+                    {"seconds": 10.0, "volts": 40.0},
+                    {"seconds": 5.0, "volts": 40.1},
+                )
+            },
+            "times that run forward",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_named(changes: dict[str, object], says: str) -> None:
     with pytest.raises(ProjectError, match=says):
         with_values(Project(), changes)

@@ -131,8 +131,10 @@ def test_cells_that_contradict_themselves_are_refused(
 )
 def test_curves_must_rise_from_empty_to_full(curve: tuple[tuple[float, float], ...]) -> None:
     with pytest.raises(NotAccepted, match="curve"):
-        made(Chemistry, {"id": "x", "name": "x", "family": "cobalt", "curve": curve,
-                         "curve_source": "x"})  # fmt: skip
+        made(
+            Chemistry,
+            {"id": "x", "name": "x", "family": "cobalt", "curve": curve, "curve_source": "x"},
+        )
 
 
 @pytest.mark.parametrize(
@@ -140,10 +142,12 @@ def test_curves_must_rise_from_empty_to_full(curve: tuple[tuple[float, float], .
     [
         ({"continuous_a": 100.0}, "must not be under"),
         ({"under_voltage_v": 4.5}, "below"),
-        ({"stages": ({"current_a": 90.0, "delay_s": 0.1}, {"current_a": 60.0, "delay_s": 1.0})},
-         "rise in current"),
+        (
+            {"stages": ({"current_a": 90.0, "delay_s": 0.1}, {"current_a": 60.0, "delay_s": 1.0})},
+            "rise in current",
+        ),
     ],
-)  # fmt: skip
+)
 def test_boards_that_contradict_themselves_are_refused(
     catalogue: Catalogue, changes: dict[str, Any], word: str
 ) -> None:
@@ -169,21 +173,33 @@ def test_the_sample_catalogue_is_broad_and_plausible(catalogue: Catalogue) -> No
     cells = catalogue.cell_list
     assert len(cells) >= 24
     assert {cell.format for cell in cells} == {
-        "18650", "21700", "26650", "32700", "pouch", "prismatic",
-    }  # fmt: skip
+        "18650",
+        "21700",
+        "26650",
+        "32700",
+        "pouch",
+        "prismatic",
+    }
     families = {catalogue.chemistry_of(cell).family for cell in cells}
     assert families == {"cobalt", "phosphate", "titanate", "sodium"}
     assert {cell.origin for cell in cells} == {"new", "reclaimed"}
     assert len(catalogue.conductors) >= 16
     assert {part.material for part in catalogue.conductors.values()} >= {
-        "nickel", "plated steel", "copper", "nickel-copper", "brass",
-    }  # fmt: skip
+        "nickel",
+        "plated steel",
+        "copper",
+        "nickel-copper",
+        "brass",
+    }
     boards = catalogue.boards.values()
     assert len(boards) >= 24
     for family in ("cobalt", "phosphate"):
         for series in range(3, 25):
-            offered = [board.continuous_a for board in boards
-                       if (board.family, board.series) == (family, series)]  # fmt: skip
+            offered = [
+                board.continuous_a
+                for board in boards
+                if (board.family, board.series) == (family, series)
+            ]
             assert max(offered) >= 200.0
     for volts in (32.0, 58.0, 80.0, 125.0, 250.0):
         offered = [fuse.rating_a for fuse in catalogue.fuses.values() if fuse.voltage_dc_v >= volts]

@@ -17,7 +17,8 @@ def test_each_lead_is_read_once_and_ends_are_named() -> None:
     for end in ("lead 3", "joint 0", "main minus", "main plus"):
         made(BalanceLeads, {"more": ({"start": end, "end": "lead 1", "volts": 3.7},)})
     with pytest.raises(ProjectError, match="lead 3, joint 3, main minus or main plus"):
-        with_values(fresh, {"balance_leads.more": (
-            {"start": "lead 03", "end": "lead 1", "volts": 3.7},)})  # fmt: skip
+        with_values(
+            fresh, {"balance_leads.more": ({"start": "lead 03", "end": "lead 1", "volts": 3.7},)}
+        )
     with pytest.raises(ProjectError, match="Colours"):
         with_values(fresh, {"balance_leads.colours": ()})

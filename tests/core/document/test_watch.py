@@ -13,5 +13,4 @@ def test_sets_and_points_are_kept_within_what_a_group_may_have() -> None:
     with pytest.raises(ProjectError, match="olt"):
         with_values(fresh, {"watch.sets": ({"volts": (37.0,)},)})
     with pytest.raises(ProjectError, match="such as 2026-05-31"):
-        with_values(fresh, {"watch.calibrations": (
-            {"shown_v": 3.7, "true_v": 3.7, "day": "May"},)})  # fmt: skip
+        with_values(fresh, {"watch.calibrations": ({"shown_v": 3.7, "true_v": 3.7, "day": "May"},)})

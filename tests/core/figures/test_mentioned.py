@@ -27,11 +27,15 @@ def keys(said: Text, *about: str) -> list[tuple[str, str]]:
 def test_a_number_leads_to_its_figure() -> None:
     said = phrase(
         "Series joints carry {}, {} are drawn; it stops at {}.",
-        say(14.7, "A"), say(22.0, "A"), say(36.0, "V"),
-    )  # fmt: skip
+        say(14.7, "A"),
+        say(22.0, "A"),
+        say(36.0, "V"),
+    )
     assert keys(said, "joints.limit_a") == [
-        ("14.7 A", "joints.limit_a"), ("22 A", "need.current_a"), ("36 V", "need.stop_voltage_v"),
-    ]  # fmt: skip
+        ("14.7 A", "joints.limit_a"),
+        ("22 A", "need.current_a"),
+        ("36 V", "need.stop_voltage_v"),
+    ]
     # Without knowing what it is about, each is still the only one that says so.
     assert keys(said) == keys(said, "joints.limit_a")
 
@@ -71,13 +75,13 @@ def test_findings_name_no_wrong_figure(
     demo: str, request: pytest.FixtureRequest, catalogue: Catalogue
 ) -> None:
     project: Project = request.getfixturevalue(demo)
-    seen = evaluate(project, catalogue)
+    evaluation = evaluate(project, catalogue)
     count = 0
-    for finding in seen.findings:
+    for finding in evaluation.findings:
         for said in (finding.text, finding.why, finding.do):
             text, places = placed(said)
-            for item in mentioned(places, seen.figures, (finding.figure, *finding.beside)):
-                figure = seen.figures[item.key]
+            for item in mentioned(places, evaluation.figures, (finding.figure, *finding.beside)):
+                figure = evaluation.figures[item.key]
                 values = [place.quantity.value for place in places if place.start == item.start]
                 scale = 1e3 if " m" in text[item.start : item.end] else 1.0
                 assert values == [pytest.approx(figure.number * scale, rel=5e-3)] or values == [
@@ -94,5 +98,6 @@ def test_drops_and_times_are_known_as_people_say_them() -> None:
     text, places = placed(said)
     found = mentioned(places, {"drop": drop, "melts": melts}, ("melts", "drop"))
     assert [(text[item.start : item.end], item.key) for item in found] == [
-        ("24 ms", "melts"), ("138 mV", "drop"),
-    ]  # fmt: skip
+        ("24 ms", "melts"),
+        ("138 mV", "drop"),
+    ]

@@ -71,13 +71,13 @@ def test_inputs_hold_every_factor(demo, catalogue: Catalogue) -> None:  # type: 
 
 @pytest.mark.parametrize("demo", sorted(DEMOS.iterdir()), ids=lambda path: path.name)
 def test_what_sets_where_a_charge_stops_is_listed(demo, catalogue: Catalogue) -> None:  # type: ignore[no-untyped-def]
-    seen = evaluate(load_project(demo, catalogue), catalogue)
-    figure, charger = seen.figures["charging.stops_share"], seen.charging.charger
+    evaluation = evaluate(load_project(demo, catalogue), catalogue)
+    figure, charger = evaluation.figures["charging.stops_share"], evaluation.charging.charger
     inputs: dict[str, Figure] = {part.key: part for part in figure.inputs}
     assert inputs["charging.charger_a"].value == charger.amps
     held = inputs["charging.held_v"]
-    assert held.number == seen.charging.verdict.highest.volts
+    assert held.number == evaluation.charging.verdict.highest.volts
     assert held.inputs[0].value == charger.volts
-    assert ("charging.over_v" in inputs) == (seen.charging.verdict.ended_by == "board")
+    assert ("charging.over_v" in inputs) == (evaluation.charging.verdict.ended_by == "board")
     # What the right charger would be sets nothing of it.
     assert "charge.voltage_v" not in inputs

@@ -144,14 +144,19 @@ def test_a_group_strip_carries_the_share_of_the_series_strips_there_are(
     entered: bool,
 ) -> None:
     """Whether the group's conductor was entered or proposed, the number of series strips counts."""
-    changes = {"pack.series": 10, "pack.parallel": 7, "joints.series.strips": strips,
-               "joints.take_off": take_off, "joints.series.part": "nickel-0.1x5",
-               "joints.group.part": "nickel-0.15x8" if entered else None}  # fmt: skip
-    seen = evaluate(with_values(demos["barrow"], changes), catalogue)
+    changes = {
+        "pack.series": 10,
+        "pack.parallel": 7,
+        "joints.series.strips": strips,
+        "joints.take_off": take_off,
+        "joints.series.part": "nickel-0.1x5",
+        "joints.group.part": "nickel-0.15x8" if entered else None,
+    }
+    evaluation = evaluate(with_values(demos["barrow"], changes), catalogue)
     count = 7 if strips is None else strips
     share = current_share("group", 7, take_off, count)  # type: ignore[arg-type]
-    assert seen.figures["joints.group.current_a"].number == pytest.approx(
-        seen.pack.current.number * share
+    assert evaluation.figures["joints.group.current_a"].number == pytest.approx(
+        evaluation.sized.pack.current.number * share
     )
 
 
@@ -161,11 +166,13 @@ def test_nothing_is_left_out_that_the_joints_of_a_role_need(
     demo: str, role: Role, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
     """Judged with all that is set of the joints, or with what is kept of it, it is the same."""
-    seen = evaluate(demos[demo], catalogue)
+    evaluation = evaluate(demos[demo], catalogue)
     for strips in (None, 1, 2, 5):
         series = replace(demos[demo].joints.series, strips=strips)
         joints = replace(demos[demo].joints, series=series, take_off="spread")
-        setting = (seen.series if role == "series" else seen.group).setting
+        setting = (
+            evaluation.laid_out.series if role == "series" else evaluation.laid_out.group
+        ).setting
         for part in list(catalogue.conductors.values())[::9]:
             whole = judged(part, part.width_mm, 1, 1, setting, joints)
             kept = judged(
@@ -178,12 +185,12 @@ def test_nothing_is_left_out_that_the_joints_of_a_role_need(
 def test_density_and_heat_into_a_cell_stand_beside_the_schools(
     catalogue: Catalogue, barrow: Project
 ) -> None:
-    seen = evaluate(barrow, catalogue)
-    for joint in (seen.series, seen.group):
+    evaluation = evaluate(barrow, catalogue)
+    for joint in (evaluation.laid_out.series, evaluation.laid_out.group):
         role, chosen = joint.setting.role, joint.chosen
         section = chosen.section.area_m2 * 1e6 * chosen.strips
-        density = seen.figures[f"joints.{role}.density_a_per_mm2"].number
+        density = evaluation.figures[f"joints.{role}.density_a_per_mm2"].number
         assert density * section == pytest.approx(chosen.current_a)
-        into = seen.figures[f"joints.{role}.cell_w"].number
+        into = evaluation.figures[f"joints.{role}.cell_w"].number
         many = joint.setting.parallel if role == "series" else 1
         assert into * many == pytest.approx(chosen.loss_w)

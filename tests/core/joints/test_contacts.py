@@ -30,44 +30,46 @@ def read(*mohm: float) -> list[dict[str, object]]:
     return [{"mohm": value} for value in mohm]
 
 
-def codes(seen: Evaluation) -> set[str]:
-    return {item.code for item in seen.findings if item.code.startswith("weld-")}
+def codes(evaluation: Evaluation) -> set[str]:
+    return {item.code for item in evaluation.findings if item.code.startswith("weld-")}
 
 
 def test_a_drop_at_a_current_is_a_resistance() -> None:
-    test = WeldTest(reads=(WeldRead(drop_mv=4.2, current_a=20.0), WeldRead(mohm=0.2),
-                           WeldRead(pulled="torn")))  # fmt: skip
+    test = WeldTest(
+        reads=(WeldRead(drop_mv=4.2, current_a=20.0), WeldRead(mohm=0.2), WeldRead(pulled="torn"))
+    )
     assert reads_of(test) == pytest.approx([0.21, 0.2])
 
 
 def test_nothing_is_said_where_nothing_was_tested(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    assert codes(seen) == set()
-    assert "joints.weld_test.spread" not in seen.figures
-    assert seen.figures["joints.contact_mohm"].origin == "assumed"
+    evaluation = evaluate(barrow, catalogue)
+    assert codes(evaluation) == set()
+    assert "joints.weld_test.spread" not in evaluation.figures
+    assert evaluation.figures["joints.contact_mohm"].origin == "assumed"
 
 
 def test_tests_take_the_place_of_what_was_assumed(barrow: Project, catalogue: Catalogue) -> None:
     plain = evaluate(barrow, catalogue)
-    seen = evaluate(with_reads(barrow, read(*(10.0 * mohm for mohm in EVEN))), catalogue)
-    contact = seen.joined_pack.given.contact_mohm
+    evaluation = evaluate(with_reads(barrow, read(*(10.0 * mohm for mohm in EVEN))), catalogue)
+    contact = evaluation.laid_out.joined_pack.given.contact_mohm
     assert contact.number == pytest.approx(10.0 * np.mean(EVEN))
     assert not contact.assumed
     assert any(part.origin == "measured" for part in walk((contact,)))
-    assert plain.network is not None
-    assert seen.network is not None
-    assert seen.network.joint_ohm.number > plain.network.joint_ohm.number
+    assert plain.laid_out.network is not None
+    assert evaluation.laid_out.network is not None
+    assert evaluation.laid_out.network.joint_ohm.number > plain.laid_out.network.joint_ohm.number
     # What the builder typed stands.
     said = with_values(with_reads(barrow, read(*EVEN)), {"joints.contact_mohm": 0.4})
-    assert evaluate(said, catalogue).joined_pack.given.contact_mohm.number == 0.4
+    assert evaluate(said, catalogue).laid_out.joined_pack.given.contact_mohm.number == 0.4
 
 
 def test_other_points_are_reckoned_over(barrow: Project, catalogue: Catalogue) -> None:
     points = barrow.joints.weld_points
-    seen = evaluate(with_reads(barrow, read(*EVEN), points=2 * points), catalogue)
-    assert seen.figures["joints.contact_mohm"].number == pytest.approx(2.0 * np.mean(EVEN))
-    soldered = with_values(with_reads(barrow, read(*EVEN), points=2 * points),
-                           {"joints.joining": "solder"})  # fmt: skip
+    evaluation = evaluate(with_reads(barrow, read(*EVEN), points=2 * points), catalogue)
+    assert evaluation.figures["joints.contact_mohm"].number == pytest.approx(2.0 * np.mean(EVEN))
+    soldered = with_values(
+        with_reads(barrow, read(*EVEN), points=2 * points), {"joints.joining": "solder"}
+    )
     figure = evaluate(soldered, catalogue).figures["joints.contact_mohm"]
     assert figure.number == pytest.approx(np.mean(EVEN))
 
@@ -75,15 +77,15 @@ def test_other_points_are_reckoned_over(barrow: Project, catalogue: Catalogue) -
 def test_the_worst_joint_is_that_of_one_more_of_so_many(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(with_reads(barrow, read(*EVEN)), catalogue)
-    joints = 2 * seen.choice.series * seen.choice.parallel
+    evaluation = evaluate(with_reads(barrow, read(*EVEN)), catalogue)
+    joints = 2 * evaluation.sized.choice.series * evaluation.sized.choice.parallel
     out = stats.t.isf(1.0 / (joints + 1.0), len(EVEN) - 1) * math.sqrt(1.0 + 1.0 / len(EVEN))
-    worst = seen.figures["joints.weld_test.worst_mohm"]
+    worst = evaluation.figures["joints.weld_test.worst_mohm"]
     assert worst.number == pytest.approx(np.mean(EVEN) + out * np.std(EVEN, ddof=1))
-    rise = seen.figures["joints.weld_test.worst_k"]
-    cell_a = seen.figures["network.busiest_cell_a"].number
+    rise = evaluation.figures["joints.weld_test.worst_k"]
+    cell_a = evaluation.figures["network.busiest_cell_a"].number
     assert rise.number == pytest.approx(
-        cell_a**2 * worst.number * 1e-3 * seen.figures["joints.weld_k_per_w"].number
+        cell_a**2 * worst.number * 1e-3 * evaluation.figures["joints.weld_k_per_w"].number
     )
     # Strips with a bridge have it once, however the joints differ.
     tabs = evaluate(

@@ -31,11 +31,18 @@ def group_of(
         toward = 2 * (cell + 1) + bit if over else None
         leads.append(Lead(pole, 2 * cell + bit, toward, over))
     return Network(
-        a=a, b=a + 2, ohm=np.full(len(a), strip_ohm), emf_v=np.full(cells, 3.7),
-        rest_v=np.tile([3.7, 0.0], cells), cell_ohm=np.full(cells, cell_ohm),
-        contact_ohm=np.zeros(2 * cells), link_ohm=np.zeros(cells),
-        live=np.ones(cells, dtype=bool), leads=tuple(leads), lead_ohm=np.full(2, TINY),
-    )  # fmt: skip
+        a=a,
+        b=a + 2,
+        ohm=np.full(len(a), strip_ohm),
+        emf_v=np.full(cells, 3.7),
+        rest_v=np.tile([3.7, 0.0], cells),
+        cell_ohm=np.full(cells, cell_ohm),
+        contact_ohm=np.zeros(2 * cells),
+        link_ohm=np.zeros(cells),
+        live=np.ones(cells, dtype=bool),
+        leads=tuple(leads),
+        lead_ohm=np.full(2, TINY),
+    )
 
 
 def test_two_cells_with_both_leads_at_the_first_share_as_r_plus_two_strips_to_r() -> None:
@@ -79,8 +86,12 @@ def test_a_lead_between_two_cells_shares_by_its_place() -> None:
 
 def test_two_leads_of_a_pole_share_the_current() -> None:
     net = group_of(5, 0.016, 0.0008)
-    leads = (Lead("-", 1, None, 0.0), Lead("-", 9, None, 0.0), Lead("+", 0, None, 0.0),
-             Lead("+", 8, None, 0.0))  # fmt: skip
+    leads = (
+        Lead("-", 1, None, 0.0),
+        Lead("-", 9, None, 0.0),
+        Lead("+", 0, None, 0.0),
+        Lead("+", 8, None, 0.0),
+    )
     both = solve(subject.replace(net, leads=leads, lead_ohm=np.full(4, 0.003)))
     one = solve(net)
     assert both is not None and one is not None
@@ -103,13 +114,18 @@ def networks(draw: st.DrawFn) -> Network:
     pairs = {(min(p), max(p)) for p in [*tree, *more]}
     a, b = (np.array(side) for side in zip(*sorted(pairs), strict=True))
     return Network(
-        a=a, b=b, ohm=10.0 ** rng.uniform(-4, -1, len(a)), emf_v=rng.uniform(3.0, 4.2, cells),
-        rest_v=rng.uniform(0.0, 4.0, ends), cell_ohm=rng.uniform(0.005, 0.1, cells),
-        contact_ohm=rng.uniform(0.0, 1e-3, ends), link_ohm=rng.uniform(0.0, 1e-3, cells),
+        a=a,
+        b=b,
+        ohm=10.0 ** rng.uniform(-4, -1, len(a)),
+        emf_v=rng.uniform(3.0, 4.2, cells),
+        rest_v=rng.uniform(0.0, 4.0, ends),
+        cell_ohm=rng.uniform(0.005, 0.1, cells),
+        contact_ohm=rng.uniform(0.0, 1e-3, ends),
+        link_ohm=rng.uniform(0.0, 1e-3, cells),
         live=np.ones(cells, dtype=bool),
         leads=(Lead("-", int(order[0]), None, 0.0), Lead("+", int(order[-1]), None, 0.0)),
         lead_ohm=np.full(2, 0.002),
-    )  # fmt: skip
+    )
 
 
 def dense_reference(net: Network, current: float) -> tuple[np.ndarray, np.ndarray]:

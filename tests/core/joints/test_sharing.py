@@ -7,16 +7,23 @@ from lumvak.core.joints.network import over_fair
 from lumvak.core.joints.sharing import busiest_over_fair
 
 
-def test_the_busiest_cell_is_that_of_the_network_as_it_is(seen: Evaluation) -> None:
-    network, layout, flow = seen.joined_pack.network, seen.joined_pack.layout, seen.joined_pack.flow
+def test_the_busiest_cell_is_that_of_the_network_as_it_is(evaluation: Evaluation) -> None:
+    network, layout, flow = (
+        evaluation.laid_out.joined_pack.network,
+        evaluation.laid_out.joined_pack.layout,
+        evaluation.laid_out.joined_pack.flow,
+    )
     assert network is not None
     assert flow is not None
     found = busiest_over_fair(network, layout, {})
     assert found == pytest.approx(float(over_fair(flow, layout.parallel).max()), rel=1e-3)
 
 
-def test_a_cell_of_half_the_resistance_takes_more(seen: Evaluation) -> None:
-    network, layout = seen.joined_pack.network, seen.joined_pack.layout
+def test_a_cell_of_half_the_resistance_takes_more(evaluation: Evaluation) -> None:
+    network, layout = (
+        evaluation.laid_out.joined_pack.network,
+        evaluation.laid_out.joined_pack.layout,
+    )
     assert network is not None
     before = busiest_over_fair(network, layout, {})
     half = float(network.cell_ohm[0]) / 2.0

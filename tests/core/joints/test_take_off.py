@@ -17,7 +17,7 @@ AHEAD = ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 
 @pytest.fixture(scope="module")
 def joined_pack(catalogue: Catalogue, demos: dict[str, Project]) -> JoinedPack:
-    return evaluate(demos["cycle"], catalogue).joined_pack
+    return evaluate(demos["cycle"], catalogue).laid_out.joined_pack
 
 
 @pytest.mark.parametrize("take_off", ["end", "middle", "spread"])

@@ -24,7 +24,7 @@ DEMOS = ["barrow", "trimmer", "kayak", "cycle"]
 def test_every_way_gives_the_whole_current(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    joined_pack = evaluate(demos[demo], catalogue).joined_pack
+    joined_pack = evaluate(demos[demo], catalogue).laid_out.joined_pack
     places = take_off_places(joined_pack)
     assert places
     assert sum(item.proposed for item in places) == 1
@@ -39,15 +39,19 @@ def test_every_way_gives_the_whole_current(
             assert item.variant.excess == pytest.approx(least, abs=SAME)
 
 
-def test_a_lead_at_every_end_cell_is_the_fairest(seen: Evaluation) -> None:
-    by_name = {item.variant.name: item.variant for item in take_off_places(seen.joined_pack)}
+def test_a_lead_at_every_end_cell_is_the_fairest(evaluation: Evaluation) -> None:
+    by_name = {
+        item.variant.name: item.variant for item in take_off_places(evaluation.laid_out.joined_pack)
+    }
     every = by_name["a lead at every end cell"]
     assert every.excess == min(item.excess for item in by_name.values())
-    assert len(every.leads) == 2 * seen.joined_pack.layout.parallel
+    assert len(every.leads) == 2 * evaluation.laid_out.joined_pack.layout.parallel
 
 
-def test_nothing_broken_is_as_it_is_and_a_lost_cell_loads_the_others(seen: Evaluation) -> None:
-    joined_pack = seen.joined_pack
+def test_nothing_broken_is_as_it_is_and_a_lost_cell_loads_the_others(
+    evaluation: Evaluation,
+) -> None:
+    joined_pack = evaluation.laid_out.joined_pack
     whole = as_it_is(joined_pack)
     assert whole is not None
     same = what_if(joined_pack, Broken())
@@ -64,13 +68,13 @@ def test_nothing_broken_is_as_it_is_and_a_lost_cell_loads_the_others(seen: Evalu
     assert what_if(joined_pack, Broken(cells=group)) is None
 
 
-def test_a_broken_piece_carries_nothing(seen: Evaluation) -> None:
-    piece = hot_spots(seen.joined_pack)[0]
-    broken = what_if(seen.joined_pack, Broken(pieces=frozenset({piece})))
+def test_a_broken_piece_carries_nothing(evaluation: Evaluation) -> None:
+    piece = hot_spots(evaluation.laid_out.joined_pack)[0]
+    broken = what_if(evaluation.laid_out.joined_pack, Broken(pieces=frozenset({piece})))
     assert broken is not None
     assert broken.flow.piece_a[piece] == 0.0
     assert broken.flow.piece_w[piece] == 0.0
-    whole = as_it_is(seen.joined_pack)
+    whole = as_it_is(evaluation.laid_out.joined_pack)
     assert whole is not None
     assert broken.busiest_piece_a >= whole.busiest_piece_a - 1e-9
 
@@ -79,17 +83,17 @@ def test_a_broken_piece_carries_nothing(seen: Evaluation) -> None:
 def test_hot_spots_come_the_first_at_its_limit_first(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    joined_pack = evaluate(demos[demo], catalogue).joined_pack
+    joined_pack = evaluate(demos[demo], catalogue).laid_out.joined_pack
     assert joined_pack.carried is not None
     limits = joined_pack.carried.pack_limit_a[hot_spots(joined_pack, 5)]
     assert np.all(np.diff(limits) >= 0.0)
     assert limits[0] == joined_pack.carried.pack_limit_a.min()
 
 
-def test_a_lead_is_put_down_at_the_nearest_end_cell(seen: Evaluation) -> None:
-    layout = seen.joined_pack.layout
+def test_a_lead_is_put_down_at_the_nearest_end_cell(evaluation: Evaluation) -> None:
+    layout = evaluation.laid_out.joined_pack.layout
     for pole, bit, first in (("-", 1, 0), ("+", 0, (layout.series - 1) * layout.parallel)):
         for cell in (first, first + layout.parallel - 1):
             x, y, _ = layout.terminal_mm[2 * cell + bit]
-            lead = nearest_lead(seen.joined_pack, pole, float(x), float(y))
+            lead = nearest_lead(evaluation.laid_out.joined_pack, pole, float(x), float(y))
             assert (lead.pole, lead.terminal, lead.toward) == (pole, 2 * cell + bit, None)

@@ -13,12 +13,17 @@ ROOM = {"kind": "box", "length_mm": 100.0, "width_mm": 76.0, "height_mm": 155.0}
 
 
 def test_cans_under_a_strip_are_counted_by_their_own_potential(catalogue: Catalogue) -> None:
-    values = {"pack.cell": "ostrel-21-48", "pack.series": 8, "pack.parallel": 3,
-              "arrangement.room": ROOM, "joints.across": "fold",
-              "joints.series.part": "nickel-0.15x8"}  # fmt: skip
-    seen = evaluate(with_values(Project(), values), catalogue)
-    volts = edge_volts(seen.joined_pack)
-    layout, pieces = seen.joined_pack.layout, seen.joined_pack.pieces
+    values = {
+        "pack.cell": "ostrel-21-48",
+        "pack.series": 8,
+        "pack.parallel": 3,
+        "arrangement.room": ROOM,
+        "joints.across": "fold",
+        "joints.series.part": "nickel-0.15x8",
+    }
+    evaluation = evaluate(with_values(Project(), values), catalogue)
+    volts = edge_volts(evaluation.laid_out.joined_pack)
+    layout, pieces = evaluation.laid_out.joined_pack.layout, evaluation.laid_out.joined_pack.pieces
     assert volts
     for piece, most in volts.items():
         # By hand: the cells at the edge over or under the strip, in its row.

@@ -16,24 +16,31 @@ OUT = {"name": "cable gland", "kind": "leads", "x_mm": 100.0, "y_mm": 100.0, "le
 
 
 def looked(catalogue: Catalogue, out: dict[str, Any], **leads: float) -> Evaluation:
-    values = {"pack.cell": "ostrel-21-48", "pack.series": 4, "pack.parallel": 2,
-              "leads.area_mm2": 4.0, "arrangement.kept_free": (out,),
-              **{f"leads.{name}": value for name, value in leads.items()}}  # fmt: skip
+    values = {
+        "pack.cell": "ostrel-21-48",
+        "pack.series": 4,
+        "pack.parallel": 2,
+        "leads.area_mm2": 4.0,
+        "arrangement.kept_free": (out,),
+        **{f"leads.{name}": value for name, value in leads.items()},
+    }
     return evaluate(with_values(Project(), values), catalogue)
 
 
-def codes(seen: Evaluation) -> set[str]:
-    return {item.code for item in seen.findings if item.code.startswith("exit-")}
+def codes(evaluation: Evaluation) -> set[str]:
+    return {item.code for item in evaluation.findings if item.code.startswith("exit-")}
 
 
 def test_the_way_within_the_case_runs_along_the_edges(catalogue: Catalogue) -> None:
-    seen = looked(catalogue, OUT, length_m=2.0)
+    evaluation = looked(catalogue, OUT, length_m=2.0)
     middle = np.array([120.0, 110.0, 10.0])
     for name, pole in (("minus", "-"), ("plus", "+")):
-        lead = next(item for item in seen.joined_pack.leads if item.pole == pole)
-        way = np.abs(seen.joined_pack.layout.terminal_mm[lead.terminal] - middle).sum()
-        assert seen.figures[f"exit.{name}_mm"].number == pytest.approx(1.15 * way)
-    assert codes(seen) == {"exit-held"}
+        lead = next(item for item in evaluation.laid_out.joined_pack.leads if item.pole == pole)
+        way = np.abs(
+            evaluation.laid_out.joined_pack.layout.terminal_mm[lead.terminal] - middle
+        ).sum()
+        assert evaluation.figures[f"exit.{name}_mm"].number == pytest.approx(1.15 * way)
+    assert codes(evaluation) == {"exit-held"}
 
 
 def test_leads_that_end_before_they_are_out_are_told(catalogue: Catalogue) -> None:
@@ -44,10 +51,10 @@ def test_no_room_to_bend_is_told(catalogue: Catalogue) -> None:
     """A lead of 5 mm bends over 20 mm."""
     for long, told in ((19.0, True), (21.0, False)):
         out = {**OUT, "length_mm": long, "width_mm": 12.0}
-        seen = looked(catalogue, out, length_m=2.0, outer_mm=5.0)
-        assert ("exit-tight" in codes(seen)) == told
+        evaluation = looked(catalogue, out, length_m=2.0, outer_mm=5.0)
+        assert ("exit-tight" in codes(evaluation)) == told
 
 
 def test_nothing_is_said_where_no_way_out_is_drawn(catalogue: Catalogue) -> None:
-    seen = looked(catalogue, {**OUT, "kind": "other"})
-    assert not codes(seen) and "exit.bend_mm" not in seen.figures
+    evaluation = looked(catalogue, {**OUT, "kind": "other"})
+    assert not codes(evaluation) and "exit.bend_mm" not in evaluation.figures

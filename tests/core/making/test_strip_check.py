@@ -5,8 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.making import Making
 from lumvak.core.making.strip_check import SHOWN, check, readings
+from lumvak.core.spelling import spoken
 
 
 def test_the_piece_reads_resistivity_times_length_over_section() -> None:
@@ -21,8 +23,12 @@ def test_the_piece_reads_resistivity_times_length_over_section() -> None:
 def test_what_a_piece_would_read_is_taken_for_what_it_is(
     length: float, width: float, thickness: float, meter: float
 ) -> None:
-    making = Making(check_length_mm=length, check_width_mm=width, check_thickness_mm=thickness,
-                    check_meter_mohm=meter)  # fmt: skip
+    making = Making(
+        check_length_mm=length,
+        check_width_mm=width,
+        check_thickness_mm=thickness,
+        check_meter_mohm=meter,
+    )
     for item in readings(making):
         found = check(replace(making, check_mohm=item.mohm))
         assert found is not None
@@ -31,3 +37,40 @@ def test_what_a_piece_would_read_is_taken_for_what_it_is(
         assert item.within_mohm / item.mohm == pytest.approx(
             2.0 * found.within / found.resistivity.number, rel=1e-6
         )
+
+
+@pytest.mark.parametrize("name", ["nickel", "plated steel"])
+@given(
+    st.floats(100.0, 1000.0), st.sampled_from([5.0, 8.0, 10.0]), st.sampled_from([0.15, 0.2, 0.3])
+)
+def test_a_strip_of_known_stuff_is_known(
+    name: str, length: float, width: float, thickness: float
+) -> None:
+    ohm = MATERIALS[name].resistivity_ohm_m * length * 1e-3 / (width * thickness * 1e-6)
+    found = check(
+        Making(
+            check_mohm=ohm * 1e3,
+            check_meter_mohm=0.02,
+            check_length_mm=length,
+            check_width_mm=width,
+            check_thickness_mm=thickness,
+        )
+    )
+    assert found is not None
+    rho = MATERIALS[name].resistivity_ohm_m * 1e9
+    assert found.resistivity.number == pytest.approx(rho)
+    assert found.sure and name in found.materials
+    assert spoken(found.text).lower().startswith(("pure " + name) if name == "nickel" else name)
+
+
+def test_the_strip_checker_says_when_it_cannot_tell() -> None:
+    assert check(Making()) is None
+    poor = check(Making(check_mohm=15.0, check_meter_mohm=8.0))
+    assert poor is not None and not poor.sure and "Cannot be told" in spoken(poor.text)
+    low, high, between = (check(Making(check_mohm=value)) for value in (4.0, 60.0, 17.0))
+    assert low is not None and high is not None and between is not None
+    assert (
+        "under nickel" in spoken(low.text)
+        and "over steel" in spoken(high.text)
+        and "Between" in spoken(between.text)
+    )

@@ -19,35 +19,46 @@ def looked(catalogue: Catalogue, **values: object) -> Evaluation:
     return evaluate(with_values(Project(), {**PLAIN, **own}), catalogue)
 
 
-def grams(seen: Evaluation, kind: str) -> float:
-    return sum(item.mass_g for item in seen.inside.things if item.kind == kind)
+def grams(evaluation: Evaluation, kind: str) -> float:
+    return sum(item.mass_g for item in evaluation.laid_out.inside.things if item.kind == kind)
 
 
 def test_the_pack_weighs_the_sum_of_all_that_is_in_it(catalogue: Catalogue) -> None:
     holder = catalogue.holders["trellis-21"]
-    seen = looked(catalogue, arrangement__holder=holder.id, arrangement__kept_free=(
-        {"name": "BMS", "kind": "board", "x_mm": 0.0, "y_mm": 60.0},
-        {"name": "mat", "kind": "foam", "x_mm": 70.0, "y_mm": 60.0, "length_mm": 50.0,
-         "width_mm": 20.0, "height_mm": 10.0},
-        {"name": "meter", "x_mm": 130.0, "y_mm": 60.0, "height_mm": 9.0, "mass_g": 120.0},
-    ))  # fmt: skip
-    cell, board = seen.choice.cell, seen.boards.board
+    evaluation = looked(
+        catalogue,
+        arrangement__holder=holder.id,
+        arrangement__kept_free=(
+            {"name": "BMS", "kind": "board", "x_mm": 0.0, "y_mm": 60.0},
+            {
+                "name": "mat",
+                "kind": "foam",
+                "x_mm": 70.0,
+                "y_mm": 60.0,
+                "length_mm": 50.0,
+                "width_mm": 20.0,
+                "height_mm": 10.0,
+            },
+            {"name": "meter", "x_mm": 130.0, "y_mm": 60.0, "height_mm": 9.0, "mass_g": 120.0},
+        ),
+    )
+    cell, board = evaluation.sized.choice.cell, evaluation.sized.boards.board
     assert board is not None
-    assert grams(seen, "cells") == pytest.approx(8 * cell.mass_g)
-    assert grams(seen, "holders") == pytest.approx(16 * holder.mass_g)
+    assert grams(evaluation, "cells") == pytest.approx(8 * cell.mass_g)
+    assert grams(evaluation, "holders") == pytest.approx(16 * holder.mass_g)
     # Ten cubic centimetres of foam.
-    assert grams(seen, "parts") == pytest.approx(board.mass_g + 10 * 0.03 + 120.0)
+    assert grams(evaluation, "parts") == pytest.approx(board.mass_g + 10 * 0.03 + 120.0)
     # Two leads of copper, 8.96 g/cm3, and three grams a metre of balance lead.
-    taps = 3.0 * float(seen.taps.length_mm.sum()) / 1000.0
-    assert grams(seen, "leads") == pytest.approx(2 * 500.0 * 4.0 * 8.96e-3 + taps, rel=0.01)
-    whole = sum(item.mass_g for item in seen.inside.things)
-    assert seen.figures["layout.mass_kg"].number == pytest.approx(whole / 1000.0)
-    assert seen.figures["layout.holders_cost"].number == pytest.approx(16 * holder.price)
+    taps = 3.0 * float(evaluation.laid_out.taps.length_mm.sum()) / 1000.0
+    assert grams(evaluation, "leads") == pytest.approx(2 * 500.0 * 4.0 * 8.96e-3 + taps, rel=0.01)
+    whole = sum(item.mass_g for item in evaluation.laid_out.inside.things)
+    assert evaluation.figures["layout.mass_kg"].number == pytest.approx(whole / 1000.0)
+    assert evaluation.figures["layout.holders_cost"].number == pytest.approx(16 * holder.price)
 
 
 def test_what_nobody_weighed_is_named(catalogue: Catalogue) -> None:
-    seen = looked(catalogue, arrangement__kept_free=({"name": "horn", "y_mm": 60.0},))
-    parts = seen.figures["layout.parts_g"]
+    evaluation = looked(catalogue, arrangement__kept_free=({"name": "horn", "y_mm": 60.0},))
+    parts = evaluation.figures["layout.parts_g"]
     assert parts.assumed and "horn" in spoken(parts.rule)
     sure = looked(
         catalogue, arrangement__kept_free=({"name": "horn", "y_mm": 60.0, "mass_g": 1.0},)
@@ -57,29 +68,43 @@ def test_what_nobody_weighed_is_named(catalogue: Catalogue) -> None:
 
 def test_a_heavy_part_draws_the_centre_by_the_lever(catalogue: Catalogue) -> None:
     def centre(mass_g: float) -> tuple[float, float, float]:
-        seen = looked(catalogue, arrangement__kept_free=(
-            {"name": "pump", "x_mm": 200.0, "y_mm": 0.0, "length_mm": 40.0, "width_mm": 40.0,
-             "height_mm": 30.0, "mass_g": mass_g},
-        ))  # fmt: skip
-        x, y, z = (seen.figures[f"layout.centre_{axis}_mm"].number for axis in "xyz")
+        evaluation = looked(
+            catalogue,
+            arrangement__kept_free=(
+                {
+                    "name": "pump",
+                    "x_mm": 200.0,
+                    "y_mm": 0.0,
+                    "length_mm": 40.0,
+                    "width_mm": 40.0,
+                    "height_mm": 30.0,
+                    "mass_g": mass_g,
+                },
+            ),
+        )
+        x, y, z = (evaluation.figures[f"layout.centre_{axis}_mm"].number for axis in "xyz")
         return x, y, z
 
     bare = looked(catalogue)
     without = 1000.0 * bare.figures["layout.mass_kg"].number
     start = centre(0.0)
     pulled = centre(500.0)
-    corner = (*bare.joined_pack.layout.corner_mm, 0.0)
+    corner = (*bare.laid_out.joined_pack.layout.corner_mm, 0.0)
     for axis, middle in enumerate((220.0, 20.0, 15.0)):
         lever = (without * start[axis] + 500.0 * (middle - corner[axis])) / (without + 500.0)
         assert pulled[axis] == pytest.approx(lever, abs=0.2)
 
 
 def test_barriers_and_plates_weigh_their_volume(catalogue: Catalogue) -> None:
-    seen = looked(catalogue, arrangement__barrier_v=0.0)
-    pairs, cell = len(seen.barriers.pairs), seen.choice.cell
-    sheets = next(item for item in seen.inside.things if spoken(item.name) == "barriers")
+    evaluation = looked(catalogue, arrangement__barrier_v=0.0)
+    pairs, cell = len(evaluation.laid_out.barriers.pairs), evaluation.sized.choice.cell
+    sheets = next(
+        item for item in evaluation.laid_out.inside.things if spoken(item.name) == "barriers"
+    )
     assert sheets.mass_g == pytest.approx(pairs * 0.2 * 21.3 * cell.height_mm * 1.2e-3)
     pouches = looked(catalogue, pack__cell="kimbry-p-50", arrangement__plate_mm=3.0)
-    plates = next(item for item in pouches.inside.things if item.name == "compression plates")
-    wide = pouches.choice.cell.footprint_mm[0] * pouches.choice.cell.height_mm
+    plates = next(
+        item for item in pouches.laid_out.inside.things if item.name == "compression plates"
+    )
+    wide = pouches.sized.choice.cell.footprint_mm[0] * pouches.sized.choice.cell.height_mm
     assert plates.mass_g == pytest.approx(2 * 3.0 * wide * 2.7e-3)

@@ -29,8 +29,9 @@ def test_sets_are_read_as_they_are_written(sets: list[list[int]]) -> None:
 
 def test_what_is_written_otherwise_is_read_too_or_refused() -> None:
     assert pins_read(" 57 = G3C2, 58=g3c3;") == (
-        Placed(number=57, cell="g3c2"), Placed(number=58, cell="g3c3"),
-    )  # fmt: skip
+        Placed(number=57, cell="g3c2"),
+        Placed(number=58, cell="g3c3"),
+    )
     assert apart_read("12 , 15; 3,4") == ((12, 15), (3, 4))
     assert apart_read("") == pins_read("") == ()
     for wrong in ("57", "57=3", "0=g1c1", "57=g0c1", "a=b"):

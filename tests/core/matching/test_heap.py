@@ -41,12 +41,12 @@ def test_cells_are_dealt_to_what_the_old_groups_lack(old: list[int], seed: int) 
         groups = dealt.numbers()
         assert sorted(number for group in groups for number in group) == [*range(1, 9)]
         assert [len(group) for group in groups] == [2] * 4
-        sums = [value + sum(cells[number - 1] for number in group)
-                for value, group in zip(old, groups, strict=True)]  # fmt: skip
+        sums = [
+            value + sum(cells[number - 1] for number in group)
+            for value, group in zip(old, groups, strict=True)
+        ]
         assert dealt.group_ah * 1000.0 == pytest.approx(sums)
-    least = min(
-        max(sums) - min(sums) for sums in _all_sums(tuple(cells), tuple(old))
-    )  # fmt: skip
+    least = min(max(sums) - min(sums) for sums in _all_sums(tuple(cells), tuple(old)))
     best = methods.best.group_ah * 1000.0
     mean = float(np.mean(best))
     assert bound_of(found, methods.best) <= least / mean + 1e-9
@@ -69,8 +69,13 @@ def test_what_is_not_known_of_all_old_groups_counts_for_none() -> None:
     found = heap_of(cells, 2, 2, WEIGHTS["capacity"], old=[(7.0, 0.01), (7.2, None)])
     assert found.siemens[-2:] == pytest.approx([0.0, 0.0])
     assert found.ah[-2:] == pytest.approx([7.0, 7.2])
-    by_ohm = heap_of([(1, None, 0.02), (2, None, 0.03)], 2, 1, WEIGHTS["resistance"],
-                     old=[(7.0, 0.01), (7.2, 0.02)])  # fmt: skip
+    by_ohm = heap_of(
+        [(1, None, 0.02), (2, None, 0.03)],
+        2,
+        1,
+        WEIGHTS["resistance"],
+        old=[(7.0, 0.01), (7.2, 0.02)],
+    )
     assert np.isnan(by_ohm.ah).all()
     assert by_ohm.siemens[-2:] == pytest.approx([100.0, 50.0])
     assert compared(by_ohm).best.numbers() == [[2], [1]]

@@ -21,8 +21,8 @@ def sheet(catalogue: Catalogue) -> Cell:
 
 
 @pytest.fixture
-def behaviour(seen: Evaluation) -> Behaviour:
-    return seen.sized_pack.behaviour
+def behaviour(evaluation: Evaluation) -> Behaviour:
+    return evaluation.sized.sized_pack.behaviour
 
 
 def test_the_worked_pair(sheet: Cell, behaviour: Behaviour) -> None:

@@ -52,7 +52,7 @@ def with_later(cells: list[HandCell], seed: int) -> list[HandCell]:
             cell, later_v=round((cell.volts or 0.0) - 7e-3 * float(chance.lognormal(-1.2, 0.4)), 3)
         )
         for cell in cells
-    ]  # fmt: skip
+    ]
 
 
 def test_the_worked_score() -> None:

@@ -11,7 +11,13 @@ def test_gaps_and_slips_of_the_numbering() -> None:
     assert slips([7, 8, 9]) == gaps([7, 8, 9]) == ()
     assert gaps([]) == slips([]) == ()
     for one, other, near in (
-        ("47", "74", True), ("47", "48", True), ("47", "447", True), ("47", "4", True),
-        ("47", "47", False), ("47", "58", False), ("47", "4477", False), ("147", "741", False),
-    ):  # fmt: skip
+        ("47", "74", True),
+        ("47", "48", True),
+        ("47", "447", True),
+        ("47", "4", True),
+        ("47", "47", False),
+        ("47", "58", False),
+        ("47", "4477", False),
+        ("147", "741", False),
+    ):
         assert one_slip(one, other) == one_slip(other, one) == near

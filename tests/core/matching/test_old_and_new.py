@@ -65,8 +65,11 @@ def test_the_worked_pair_of_groups(kind: Kind) -> None:
 
 
 @given(
-    st.floats(3.2, 4.1), st.floats(3.2, 4.1), st.floats(1.0, 30.0), st.floats(1.0, 30.0),
-)  # fmt: skip
+    st.floats(3.2, 4.1),
+    st.floats(3.2, 4.1),
+    st.floats(1.0, 30.0),
+    st.floats(1.0, 30.0),
+)
 def test_no_charge_is_lost_and_both_come_to_rest_between(
     catalogue: Catalogue, old_v: float, new_v: float, old_ah: float, new_ah: float
 ) -> None:
@@ -76,8 +79,10 @@ def test_no_charge_is_lost_and_both_come_to_rest_between(
     together = float(pair.together_v[0])
     assert min(old_v, new_v) - 1e-9 <= together <= max(old_v, new_v) + 1e-9
     curve = kind.behaviour
-    gained = [float(np.interp(volts, curve.rest_v, curve.rest_charge)) for volts in
-              (together, old_v, new_v)]  # fmt: skip
+    gained = [
+        float(np.interp(volts, curve.rest_v, curve.rest_charge))
+        for volts in (together, old_v, new_v)
+    ]
     lost = old_ah * (gained[1] - gained[0]) + new_ah * (gained[2] - gained[0])
     assert lost == pytest.approx(0.0, abs=1e-6 * (old_ah + new_ah))
     moved = abs(old_ah * (gained[1] - gained[0])) * curve.capacity_scale

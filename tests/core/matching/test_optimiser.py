@@ -73,10 +73,12 @@ def least_by_milp(values: np.ndarray, series: int, parallel: int, seconds: float
         high += [0.0, np.inf]
     whole = np.concatenate([np.ones(names), [0.0, 0.0]])
     result = milp(
-        cost, integrality=whole, constraints=LinearConstraint(np.array(rows), low, high),
+        cost,
+        integrality=whole,
+        constraints=LinearConstraint(np.array(rows), low, high),
         bounds=Bounds(np.zeros(names + 2), np.concatenate([np.ones(names), [np.inf, np.inf]])),
         options={"time_limit": seconds},
-    )  # fmt: skip
+    )
     return float(result.fun)
 
 
@@ -117,8 +119,9 @@ def heaps(draw: st.DrawFn) -> Heap:
     for number in chance.permutation(np.arange(1, count + 1)).tolist():
         ah, ohm = float(chance.normal(2.5, 0.2)), float(chance.normal(0.02, 0.002))
         lost = known == "some" and chance.random() < 0.2
-        cells.append((number, None if known == "mohm" or lost else ah,
-                      None if known == "ah" else ohm))  # fmt: skip
+        cells.append(
+            (number, None if known == "mohm" or lost else ah, None if known == "ah" else ohm)
+        )
     pinned = draw(st.lists(st.integers(1, count), max_size=4, unique=True))
     pins = {number: place % series for place, number in enumerate(pinned)}
     if max([0, *np.bincount([*pins.values()] or [0])]) > parallel:

@@ -26,8 +26,10 @@ def test_a_reading_goes_to_its_cell_or_to_a_new_one() -> None:
         with_reading(cells, 3, LOT, "volts", 36.0)
 
 
-@given(st.lists(st.tuples(st.integers(1, 40), st.booleans()), unique_by=lambda item: item[0]),
-       st.integers(0, 45))  # fmt: skip
+@given(
+    st.lists(st.tuples(st.integers(1, 40), st.booleans()), unique_by=lambda item: item[0]),
+    st.integers(0, 45),
+)
 def test_the_next_cell_lacks_the_reading_or_is_new(
     items: list[tuple[int, bool]], after: int
 ) -> None:
@@ -56,12 +58,18 @@ def test_verdicts_and_cells_that_are_taken_out() -> None:
     assert with_verdict(kept, {2}, "", "x")[1] == cells[1]
     hand = Hand(cells=cells, placed=(Placed(number=2, cell="g1c1"),), soldered=(2,))
     assert without(hand, {2}) == {
-        "hand.cells": (cells[0],), "hand.placed": (), "hand.pins": (), "hand.soldered": (),
-    }  # fmt: skip
+        "hand.cells": (cells[0],),
+        "hand.placed": (),
+        "hand.pins": (),
+        "hand.soldered": (),
+    }
 
 
 def test_each_cell_of_a_group_has_a_place_and_pins_their_own() -> None:
     placed = seats([[5, 1], [4, 2]], (Placed(number=5, cell="g1c1"),))
     assert {item.number: item.cell for item in placed} == {
-        5: "g1c1", 1: "g1c2", 2: "g2c1", 4: "g2c2",
-    }  # fmt: skip
+        5: "g1c1",
+        1: "g1c2",
+        2: "g2c1",
+        4: "g2c2",
+    }

@@ -34,9 +34,12 @@ def test_the_lower_resistance_leads_then_shares_go_towards_capacity() -> None:
 
 @settings(max_examples=so_many(15, 60))
 @given(
-    st.floats(1.0, 30.0), st.floats(1.0, 30.0), st.floats(0.005, 0.3), st.floats(0.005, 0.3),
+    st.floats(1.0, 30.0),
+    st.floats(1.0, 30.0),
+    st.floats(0.005, 0.3),
+    st.floats(0.005, 0.3),
     st.floats(0.1, 3.0),
-)  # fmt: skip
+)
 def test_charge_is_kept_and_volts_are_the_same_on_both(
     one_ah: float, other_ah: float, one_ohm: float, other_ohm: float, rate: float
 ) -> None:

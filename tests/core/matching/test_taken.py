@@ -83,12 +83,20 @@ def test_a_cell_gives_less_at_more_current_and_to_a_higher_voltage(
 def test_a_straight_cell_gives_what_its_line_says(sheet: tuple[Cell, Behaviour]) -> None:
     cell, behaviour = sheet
     line = replace(
-        behaviour, rest_charge=np.array([0.0, 1.0]), rest_v=np.array([3.0, 4.2]),
-        shape_charge=np.array([0.0, 1.0]), shape=np.array([1.0, 1.0]), fast_ohm=0.04, slow_ohm=0.0,
-        lag_s=0.01, reach_h=0.0, reach_exponent=2.0, capacity_scale=1.0, fit=None,
-    )  # fmt: skip
-    plain = replace(cell, voltage_empty_v=3.0, voltage_full_v=4.2,
-                                    capacity_typical_ah=2.5)  # fmt: skip
+        behaviour,
+        rest_charge=np.array([0.0, 1.0]),
+        rest_v=np.array([3.0, 4.2]),
+        shape_charge=np.array([0.0, 1.0]),
+        shape=np.array([1.0, 1.0]),
+        fast_ohm=0.04,
+        slow_ohm=0.0,
+        lag_s=0.01,
+        reach_h=0.0,
+        reach_exponent=2.0,
+        capacity_scale=1.0,
+        fit=None,
+    )
+    plain = replace(cell, voltage_empty_v=3.0, voltage_full_v=4.2, capacity_typical_ah=2.5)
     # 3.0 to 4.2 V straight, 40 mohm: at I the share 1 - 0.04 I / 1.2 comes out.
     share = (1.0 - 0.04 * 2.5 / 1.2) / (1.0 - 0.04 * 0.5 / 1.2)
     assert given_ah(plain, line, 2.5, None) == pytest.approx(2.5 * share, rel=2e-3)
@@ -97,18 +105,22 @@ def test_a_straight_cell_gives_what_its_line_says(sheet: tuple[Cell, Behaviour])
 def test_lots_that_were_measured_in_several_ways_are_told() -> None:
     one, two = Lot(name="a", capacity_a=0.5), Lot(name="b", capacity_to_v=3.0)
     assert spoken(told_apart([one, one])) == ""
-    assert spoken(told_apart([one, two])) in ("a at 500 mA, b to 3 V", "b to 3 V, a at 500 mA",
-                                      "a at 0.5 A, b to 3 V", "b to 3 V, a at 0.5 A")  # fmt: skip
+    assert spoken(told_apart([one, two])) in (
+        "a at 500 mA, b to 3 V",
+        "b to 3 V, a at 500 mA",
+        "a at 0.5 A, b to 3 V",
+        "b to 3 V, a at 0.5 A",
+    )
     assert "does not say how" in spoken(told_apart([one, Lot(name="c")]))
     assert spoken(how_taken(1.0, 2.5)) == "at 1 A to 2.5 V"
 
 
 def test_a_lot_taken_hard_is_not_rejected_as_small(roller: Project, catalogue: Catalogue) -> None:
     lot = roller.hand.lots[0]
-    plain = evaluate(roller, catalogue).matched.lots[0]
+    plain = evaluate(roller, catalogue).sized.in_hand.lots[0]
     assert plain.sheet is not None
     hard = with_values(roller, {"hand.lots": (replace(lot, capacity_to_v=3.3),)})
-    seen = evaluate(hard, catalogue).matched.lots[0]
+    seen = evaluate(hard, catalogue).sized.in_hand.lots[0]
     assert seen.sheet is not None
     assert seen.sheet.ah < plain.sheet.ah
     small = [item for item in seen.cells if any(r.code == "small" for r in item.reasons)]

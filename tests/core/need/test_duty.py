@@ -80,9 +80,13 @@ def test_the_largest_step_lasts_across_the_end_of_a_round() -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["40 A 8 s, 18 A 40 s, 0 A 12 s", "40:8; 18:40; 0:12", "40A:8s\n18A:40s\n0A:12s",
-     "40,0 A 8 s; 18 A 40 s; 0 A 12 s"],
-)  # fmt: skip
+    [
+        "40 A 8 s, 18 A 40 s, 0 A 12 s",
+        "40:8; 18:40; 0:12",
+        "40A:8s\n18A:40s\n0A:12s",
+        "40,0 A 8 s; 18 A 40 s; 0 A 12 s",
+    ],
+)
 def test_steps_are_read_as_people_write_them(text: str) -> None:
     assert parse_duty(text, "A") == CHECKED
 
@@ -138,14 +142,14 @@ def test_the_mean_takes_the_charge_and_the_heat_sets_the_ratings(
             "need.peak_current_a": None,
         },
     )
-    seen = evaluate(duty, catalogue)
-    assert seen.figures["demand.capacity_ah"].number == pytest.approx(17.333, abs=1e-3)
-    assert seen.pack.current.number == pytest.approx(20.72, abs=5e-3)
-    run = seen.run.run
+    evaluation = evaluate(duty, catalogue)
+    assert evaluation.figures["demand.capacity_ah"].number == pytest.approx(17.333, abs=1e-3)
+    assert evaluation.sized.pack.current.number == pytest.approx(20.72, abs=5e-3)
+    run = evaluation.run.run
     assert set(np.unique(run.amps)) == {0.0, 18.0, 40.0}
     passed = float(np.sum(np.diff(run.time_s) * run.amps[1:])) / 3600.0
     assert passed == pytest.approx(run.taken_ah, rel=0.02)
-    assert run.hours == pytest.approx(seen.figures["pack.runtime_h"].number, rel=0.1)
+    assert run.hours == pytest.approx(evaluation.figures["pack.runtime_h"].number, rel=0.1)
 
 
 @given(steps, st.integers(1, 8))

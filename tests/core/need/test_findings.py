@@ -20,8 +20,8 @@ from lumvak.core.spelling import spoken
 from tests.amounts import amounts
 
 
-def codes(seen: Evaluation) -> set[str]:
-    return {item.code for item in seen.findings}
+def codes(evaluation: Evaluation) -> set[str]:
+    return {item.code for item in evaluation.findings}
 
 
 def test_a_wheel_of_one_metre_round() -> None:
@@ -137,28 +137,32 @@ def test_a_lead_charger_is_known_by_its_cells(catalogue: Catalogue) -> None:
     supply = with_values(
         Project(),
         {
-            "need.kind": "supply", "need.rated_voltage_v": 12.0, "need.current_a": 8.0,
-            "need.lead_replaced": True, "need.lead_charger": True, "need.max_voltage_v": 14.0,
+            "need.kind": "supply",
+            "need.rated_voltage_v": 12.0,
+            "need.current_a": 8.0,
+            "need.lead_replaced": True,
+            "need.lead_charger": True,
+            "need.max_voltage_v": 14.0,
         },
-    )  # fmt: skip
-    seen = evaluate(supply, catalogue)
-    assert seen.demand.charger_voltage is not None
-    assert seen.demand.charger_voltage.number == pytest.approx(14.4)
-    assert {"lead-charger", "lead-window"} <= codes(seen)
+    )
+    evaluation = evaluate(supply, catalogue)
+    assert evaluation.sized.demand.charger_voltage is not None
+    assert evaluation.sized.demand.charger_voltage.number == pytest.approx(14.4)
+    assert {"lead-charger", "lead-window"} <= codes(evaluation)
     wide = with_values(supply, {"need.max_voltage_v": 15.0})
     assert "lead-window" not in codes(evaluate(wide, catalogue))
 
 
 def test_the_ladder_says_the_speed_of_every_count(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    for rung in rungs_in_hand(seen):
+    evaluation = evaluate(barrow, catalogue)
+    for rung in rungs_in_hand(evaluation):
         if "too high" in spoken(rung.says):
             continue
         # 11 rpm/V over a gear of 4.4 on a wheel of 0.4 m.
         kmh = 11.0 * rung.nominal_v / 4.4 * math.pi * 0.4 * 60.0 / 1000.0
         assert spoken(rung.says).endswith(f"{kmh:.0f} km/h")
-    assert seen.figures["motion.full_kmh"].number == pytest.approx(
-        seen.figures["motion.nominal_kmh"].number * 58.8 / 50.4
+    assert evaluation.figures["motion.full_kmh"].number == pytest.approx(
+        evaluation.figures["motion.nominal_kmh"].number * 58.8 / 50.4
     )
     bare = with_values(barrow, {"need.wheel_mm": None})
     figures = evaluate(bare, catalogue).figures
@@ -171,14 +175,16 @@ def test_listed_appliances_size_the_pack(catalogue: Catalogue) -> None:
     portable = with_values(
         Project(),
         {
-            "need.kind": "portable", "need.rated_voltage_v": 12.0, "need.load_basis": "rails",
+            "need.kind": "portable",
+            "need.rated_voltage_v": 12.0,
+            "need.load_basis": "rails",
             "need.endurance_basis": "appliances",
         },
-    )  # fmt: skip
-    seen = evaluate(portable, catalogue)
-    wanted = seen.figures["demand.energy_wh"].number
+    )
+    evaluation = evaluate(portable, catalogue)
+    wanted = evaluation.figures["demand.energy_wh"].number
     assert wanted == pytest.approx((10.0 * 5.0 + 10.0 * 2.0) / 0.9)
     # The pack in hand delivers it, by sizing and by the run.
-    assert seen.pack.needs["capacity"].number <= seen.choice.parallel
-    assert seen.figures["run.delivered_wh"].number >= wanted * 0.98
-    assert seen.figures["demand.energy_wh"].assumed
+    assert evaluation.sized.pack.needs["capacity"].number <= evaluation.sized.choice.parallel
+    assert evaluation.figures["run.delivered_wh"].number >= wanted * 0.98
+    assert evaluation.figures["demand.energy_wh"].assumed

@@ -30,9 +30,13 @@ def test_a_start_falls_to_the_running_current() -> None:
 
 
 @given(
-    st.floats(1.0, 50.0), st.floats(1.0, 5.0), st.floats(0.01, 100.0), st.floats(0.0, 300.0),
-    st.floats(0.01, 3.0), st.lists(st.tuples(st.floats(0.0, 80.0), st.floats(0.01, 500.0))),
-)  # fmt: skip
+    st.floats(1.0, 50.0),
+    st.floats(1.0, 5.0),
+    st.floats(0.01, 100.0),
+    st.floats(0.0, 300.0),
+    st.floats(0.01, 3.0),
+    st.lists(st.tuples(st.floats(0.0, 80.0), st.floats(0.01, 500.0))),
+)
 def test_the_curve_is_what_each_time_says_and_never_rises(
     steady: float,
     factor: float,
@@ -72,8 +76,12 @@ def test_a_controller_limits_the_start_of_a_vehicle_only() -> None:
 
 
 def test_levels_of_a_duty_have_their_longest_stretches() -> None:
-    steps = (DutyStep(amount=30.0, seconds=4.0), DutyStep(amount=20.0, seconds=6.0),
-             DutyStep(amount=5.0, seconds=20.0), DutyStep(amount=20.0, seconds=3.0))  # fmt: skip
+    steps = (
+        DutyStep(amount=30.0, seconds=4.0),
+        DutyStep(amount=20.0, seconds=6.0),
+        DutyStep(amount=5.0, seconds=20.0),
+        DutyStep(amount=20.0, seconds=3.0),
+    )
     need = Need(load_basis="duty", duty=steps)
     draw, _ = draw_of(demand_of(need), need, Start())
     levels = {round(amps): seconds for amps, seconds in draw.levels}
@@ -81,8 +89,11 @@ def test_levels_of_a_duty_have_their_longest_stretches() -> None:
     assert levels == {30: 4.0, 20: 13.0, 5: 33.0}
 
 
-@given(st.lists(st.tuples(st.sampled_from([1.0, 2.0, 3.0]), st.floats(0.1, 9.0)), min_size=1,
-                max_size=12))  # fmt: skip
+@given(
+    st.lists(
+        st.tuples(st.sampled_from([1.0, 2.0, 3.0]), st.floats(0.1, 9.0)), min_size=1, max_size=12
+    )
+)
 def test_the_longest_stretch_is_that_of_two_rounds_walked(
     duty: list[tuple[float, float]],
 ) -> None:

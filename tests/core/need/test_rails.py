@@ -11,16 +11,21 @@ from lumvak.core.need.rails import all_rails, appliance_hours, rail_loads, rails
 
 
 def test_hours_of_appliances_are_energy_over_what_they_take(catalogue: Catalogue) -> None:
-    project = with_values(Project(), {"need.kind": "portable", "need.load_basis": "rails",
-                                      "need.endurance_basis": "appliances"})  # fmt: skip
-    seen = evaluate(project, catalogue)
-    hours = appliance_hours(
-        project.need, seen.demand.rails, seen.figures["pack.usable_ah"], seen.pack.nominal
+    project = with_values(
+        Project(),
+        {"need.kind": "portable", "need.load_basis": "rails", "need.endurance_basis": "appliances"},
     )
-    energy = seen.figures["pack.usable_ah"].number * seen.pack.nominal.number
+    evaluation = evaluate(project, catalogue)
+    hours = appliance_hours(
+        project.need,
+        evaluation.sized.demand.rails,
+        evaluation.figures["pack.usable_ah"],
+        evaluation.sized.pack.nominal,
+    )
+    energy = evaluation.figures["pack.usable_ah"].number * evaluation.sized.pack.nominal.number
     lamp = hours[0]
     assert lamp.alone.number == pytest.approx(energy / (10.0 / 0.9))
-    taken = sum(load.taken_w.number for load in seen.demand.rails)
+    taken = sum(load.taken_w.number for load in evaluation.sized.demand.rails)
     assert lamp.together.number == pytest.approx(energy / taken)
     assert lamp.alone.number > lamp.together.number
 

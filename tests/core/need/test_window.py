@@ -41,9 +41,15 @@ def test_a_typed_window_is_kept() -> None:
 
 @pytest.mark.parametrize(
     ("rated", "cells", "otherwise"),
-    [(24.0, 7, None), (36.0, 10, 44.1), (48.0, 13, 58.8), (52.0, 14, None), (60.0, 16, 73.5),
-     (72.0, 20, 88.2)],
-)  # fmt: skip
+    [
+        (24.0, 7, None),
+        (36.0, 10, 44.1),
+        (48.0, 13, 58.8),
+        (52.0, 14, None),
+        (60.0, 16, 73.5),
+        (72.0, 20, 88.2),
+    ],
+)
 def test_rated_volts_of_vehicles_are_a_class(
     rated: float, cells: int, otherwise: float | None
 ) -> None:

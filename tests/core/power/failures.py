@@ -15,9 +15,9 @@ from lumvak.core.figures.finding import Finding
 Failure = tuple[str, str, dict[str, Any], dict[str, Any]]
 
 
-def codes(seen: Evaluation) -> set[str]:
+def codes(evaluation: Evaluation) -> set[str]:
     """Codes of what there is to notice on the power path."""
-    return {item.code for item in seen.findings if item.stage == "power"}
+    return {item.code for item in evaluation.findings if item.stage == "power"}
 
 
 def each(failures: tuple[Failure, ...]) -> pytest.MarkDecorator:
@@ -35,11 +35,11 @@ def told_and_cured(
     """
     code, demo, cause, cure = failure
     project = with_values(demos[demo], cause)
-    seen = evaluate(project, catalogue)
-    assert code in codes(seen)
-    found = next(item for item in seen.findings if item.code == code)
+    evaluation = evaluate(project, catalogue)
+    assert code in codes(evaluation)
+    found = next(item for item in evaluation.findings if item.code == code)
     assert found.text
     assert found.why
     assert found.do
     assert code not in codes(evaluate(with_values(project, cure), catalogue))
-    return found, seen
+    return found, evaluation

@@ -9,12 +9,14 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.at_rest import charge_at_rest, shelf_of
 
 
-def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Evaluation) -> None:
-    cell = seen.choice.cell
+def test_days_on_the_shelf_are_charge_over_drain(
+    catalogue: Catalogue, evaluation: Evaluation
+) -> None:
+    cell = evaluation.sized.choice.cell
     chemistry = catalogue.chemistry_of(cell)
-    seen_cell = seen.sized_pack.behaviour
+    seen_cell = evaluation.sized.sized_pack.behaviour
     board = catalogue.boards["wicket-14-30"]
-    capacity = seen.figures["pack.capacity_ah"]
+    capacity = evaluation.figures["pack.capacity_ah"]
     rest = Rest(charge=0.6, meter_ma=10.0, month_loss=0.0)
     shelf = shelf_of(rest, cell, chemistry.family, seen_cell, 7, capacity, board)
     at_cut = charge_at_rest(seen_cell, board.under_voltage_v)
@@ -33,13 +35,18 @@ def test_days_on_the_shelf_are_charge_over_drain(catalogue: Catalogue, seen: Eva
 
 
 def test_what_draws_adds_up_before_and_after_the_cut_off(
-    catalogue: Catalogue, seen: Evaluation
+    catalogue: Catalogue, evaluation: Evaluation
 ) -> None:
-    cell, family = seen.choice.cell, catalogue.chemistry_of(seen.choice.cell).family
-    board, capacity = catalogue.boards["wicket-14-30"], seen.figures["pack.capacity_ah"]
+    cell, family = (
+        evaluation.sized.choice.cell,
+        catalogue.chemistry_of(evaluation.sized.choice.cell).family,
+    )
+    board, capacity = catalogue.boards["wicket-14-30"], evaluation.figures["pack.capacity_ah"]
     rest = Rest(charge=0.6, meter_ma=10.0, converter_ma=2.0, month_loss=0.02)
     for fitted in (board, None):
-        shelf = shelf_of(rest, cell, family, seen.sized_pack.behaviour, 7, capacity, fitted)
+        shelf = shelf_of(
+            rest, cell, family, evaluation.sized.sized_pack.behaviour, 7, capacity, fitted
+        )
         before, after = (figure.number for figure in shelf.figures[:2])
         assert sum(item.before_ma for item in shelf.drains) == pytest.approx(before)
         assert sum(item.after_ma for item in shelf.drains) == pytest.approx(after)

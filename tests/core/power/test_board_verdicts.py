@@ -108,8 +108,9 @@ def test_a_level_of_the_duty_under_its_peak_trips_a_slow_stage(catalogue: Catalo
     draw = Draw(18.0, 58.0, 0.5, levels=((58.0, 0.5), (40.0, 20.0), (5.0, 60.0)))
     setting = setting_for(catalogue, draw=draw)
     assert judge(board(), setting).serves
-    slow = board(stages=(BoardStage(current_a=35.0, delay_s=10.0),
-                         BoardStage(current_a=105.0, delay_s=0.1)))  # fmt: skip
+    slow = board(
+        stages=(BoardStage(current_a=35.0, delay_s=10.0), BoardStage(current_a=105.0, delay_s=0.1))
+    )
     found = judge(slow, setting)
     assert [point.code for point in found.reasons] == ["profile"]
     assert "40 A for 20 s" in spoken(found.reasons[0].text)

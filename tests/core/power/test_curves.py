@@ -16,15 +16,15 @@ from lumvak.core.power.working import curve_figure, pair_figure
 from lumvak.core.time_current import TIMES_S, at_time
 
 
-def curve_of(seen: Evaluation, key: str) -> Curve:
-    return next(curve for curve in seen.power.curves if curve.key == key)
+def curve_of(evaluation: Evaluation, key: str) -> Curve:
+    return next(curve for curve in evaluation.power.curves if curve.key == key)
 
 
-def test_cells_are_harmed_at_80_degrees(seen: Evaluation) -> None:
-    cell, parallel = seen.choice.cell, seen.choice.parallel
-    curve = curve_of(seen, "cells")
-    excess = max(0.0, seen.figures["network.cell_excess"].number)
-    ohm = seen.pack.cell_ohm.number
+def test_cells_are_harmed_at_80_degrees(evaluation: Evaluation) -> None:
+    cell, parallel = evaluation.sized.choice.cell, evaluation.sized.choice.parallel
+    curve = curve_of(evaluation, "cells")
+    excess = max(0.0, evaluation.figures["network.cell_excess"].number)
+    ohm = evaluation.sized.pack.cell_ohm.number
     # A second is too short for any heat to leave: I²·R·t = m·c·ΔT.
     amps = at_time(curve.low_a, 1.0) * (1.0 + excess) / parallel
     heat = cell.mass_g * 1e-3 * 950.0 * (80.0 - 18.0)
@@ -42,46 +42,57 @@ def test_a_stronger_joint_is_harmed_later(barrow: Project, catalogue: Catalogue)
     thick = curve_of(evaluate(stronger, catalogue), "series-joints")
     assert np.all(thick.low_a > thin.low_a)
     # The allowed rise for long is what the school allows at its limit, in proportion.
-    seen = evaluate(barrow, catalogue)
-    limit = seen.figures["network.series_limit_a"].number
+    evaluation = evaluate(barrow, catalogue)
+    limit = evaluation.figures["network.series_limit_a"].number
     assert thin.low_a[-1] > limit
 
 
 def test_links_share_the_current_of_all_cells(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
-    curve = curve_of(seen, "link")
+    evaluation = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
+    curve = curve_of(evaluation, "link")
     assert np.all(curve.low_a < curve.high_a)
-    assert curve.high_a[-1] == pytest.approx(1.15 * 1.8 * 8.0 * seen.choice.parallel, rel=1e-3)
-    pairs = {(pair.first, pair.second) for pair in seen.power.pairs}
+    assert curve.high_a[-1] == pytest.approx(
+        1.15 * 1.8 * 8.0 * evaluation.sized.choice.parallel, rel=1e-3
+    )
+    pairs = {(pair.first, pair.second) for pair in evaluation.power.pairs}
     assert {("load", "link"), ("board", "link"), ("fuse", "link")} <= pairs
 
 
 def test_a_pair_without_board_or_fuse_is_not_made_up(barrow: Project, catalogue: Catalogue) -> None:
     none = with_values(barrow, {"power.fuse": "none", "protection.sensor": True})
-    seen = evaluate(none, catalogue)
-    assert all("fuse" not in (pair.first, pair.second) for pair in seen.power.pairs)
-    assert "fuse" not in {link.key for link in seen.links}
+    evaluation = evaluate(none, catalogue)
+    assert all("fuse" not in (pair.first, pair.second) for pair in evaluation.power.pairs)
+    assert "fuse" not in {link.key for link in evaluation.path.links}
 
 
 @pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])
 def test_every_pair_explains_itself(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    seen = evaluate(demos[demo], catalogue)
-    for pair in seen.power.pairs:
-        figure = pair_figure(pair, seen.power, seen.figures, seen.pack.current)
+    evaluation = evaluate(demos[demo], catalogue)
+    for pair in evaluation.power.pairs:
+        figure = pair_figure(
+            pair, evaluation.power, evaluation.figures, evaluation.sized.pack.current
+        )
         if math.isfinite(pair.margin_a):
             assert figure.number == pytest.approx(pair.margin_a)
         for part in figure.inputs:
             assert part.rule
             assert part.inputs or part.key == "power.short_a"
-    for curve in seen.power.curves:
-        least = curve_figure(curve, 10.0, False, seen.power.board, seen.figures, seen.pack.current)
+    for curve in evaluation.power.curves:
+        least = curve_figure(
+            curve,
+            10.0,
+            False,
+            evaluation.power.board,
+            evaluation.figures,
+            evaluation.sized.pack.current,
+        )
         assert least.value is None or least.number == pytest.approx(at_time(curve.low_a, 10.0))
 
 
-def test_a_link_holds_no_less_than_for_good_at_any_time(seen: Evaluation) -> None:
-    for link in seen.links:
+def test_a_link_holds_no_less_than_for_good_at_any_time(evaluation: Evaluation) -> None:
+    for link in evaluation.path.links:
         if link.hold_a is None:
             assert link.limit_a(1.0) == link.continuous_a
             continue
@@ -89,15 +100,15 @@ def test_a_link_holds_no_less_than_for_good_at_any_time(seen: Evaluation) -> Non
         assert np.all(np.diff(link.hold_a) <= 1e-6 * link.hold_a[:-1])
 
 
-def test_the_peak_of_a_link_is_on_its_curve(seen: Evaluation) -> None:
-    for link in seen.links:
+def test_the_peak_of_a_link_is_on_its_curve(evaluation: Evaluation) -> None:
+    for link in evaluation.path.links:
         if link.hold_a is not None and math.isfinite(link.peak_a):
             assert link.limit_a(link.peak_s) == pytest.approx(link.peak_a, rel=0.03), link.key
 
 
 def test_fusible_links_carry_more_for_a_short_time(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
-    link = next(item for item in seen.links if item.key == "link")
+    evaluation = evaluate(with_values(barrow, {"joints.link_a": 8.0}), catalogue)
+    link = next(item for item in evaluation.path.links if item.key == "link")
     assert link.limit_a(9000.0) == pytest.approx(link.continuous_a)
     # Up to a minute it is what surely does not melt one: 0.85 × 1.8 of its rating and more.
     assert link.limit_a(30.0) >= 0.85 * 1.8 * link.continuous_a

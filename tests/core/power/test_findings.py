@@ -35,8 +35,8 @@ FAILURES: tuple[Failure, ...] = (
 def test_a_failure_is_told_and_goes_when_it_is_cured(
     failure: Failure, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    found, seen = told_and_cured(failure, demos, catalogue)
-    if found.code == "spark" and seen.power.capacitance.assumed:
+    found, evaluation = told_and_cured(failure, demos, catalogue)
+    if found.code == "spark" and evaluation.power.capacitance.assumed:
         assert found.severity == "note"
 
 

@@ -48,10 +48,10 @@ def test_without_a_fuse_a_short_that_the_board_need_not_see_stops(
 ) -> None:
     long = with_values(demos["trimmer"], {"leads.area_mm2": 0.5, "leads.length_m": 20.0})
     for fuse, severity in (("none", "stop"), (next(iter(catalogue.fuses)), "warn")):
-        seen = evaluate(with_values(long, {"power.fuse": fuse}), catalogue)
-        told = next(item for item in seen.findings if item.code == "board-least-short")
+        evaluation = evaluate(with_values(long, {"power.fuse": fuse}), catalogue)
+        told = next(item for item in evaluation.findings if item.code == "board-least-short")
         assert told.severity == severity
-        board = seen.power.board
+        board = evaluation.power.board
         assert board is not None
         lowest = min(stage.current_a for stage in board.stages if stage.delay_s <= 5.0)
-        assert lowest > seen.power.short_least_a.number
+        assert lowest > evaluation.power.short_least_a.number

@@ -25,11 +25,15 @@ def test_a_rail_overloads_its_fuse(catalogue: Catalogue) -> None:
     loads = ({"name": "pump", "rail": "12 V", "amount": 4.5, "unit": "A", "hours": 1.0},)
     project = with_values(
         Project(),
-        {"need.kind": "portable", "need.load_basis": "rails", "need.rails": rails,
-         "need.appliances": loads},
-    )  # fmt: skip
-    seen = evaluate(project, catalogue)
-    found = next(item for item in seen.findings if item.code == "rail-fuse")
+        {
+            "need.kind": "portable",
+            "need.load_basis": "rails",
+            "need.rails": rails,
+            "need.appliances": loads,
+        },
+    )
+    evaluation = evaluate(project, catalogue)
+    found = next(item for item in evaluation.findings if item.code == "rail-fuse")
     assert found.severity == "warn"
     assert "5.62 A" in spoken(found.do)
     bare = with_values(project, {"need.rails": ({"name": "12 V", "volts": 12.0},)})

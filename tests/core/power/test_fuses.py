@@ -72,10 +72,17 @@ def test_where_no_fuse_breaks_the_short_what_builders_do_is_told(catalogue: Cata
 
 
 def test_a_bank_of_large_blocks_comes_first_and_is_fused(catalogue: Catalogue) -> None:
-    bank = with_values(Project(), {"need.kind": "supply", "need.rated_voltage_v": 12.0,
-                                   "need.current_a": 100.0, "need.runtime_h": 4.0})  # fmt: skip
-    seen = evaluate(bank, catalogue)
-    assert seen.choice.cell.format == "prismatic"
-    assert seen.power.fuse.part is not None
-    assert seen.power.fuse.part.breaking_a >= 1.25 * seen.power.short_a.number > 20e3
-    assert not stops_of(seen)
+    bank = with_values(
+        Project(),
+        {
+            "need.kind": "supply",
+            "need.rated_voltage_v": 12.0,
+            "need.current_a": 100.0,
+            "need.runtime_h": 4.0,
+        },
+    )
+    evaluation = evaluate(bank, catalogue)
+    assert evaluation.sized.choice.cell.format == "prismatic"
+    assert evaluation.power.fuse.part is not None
+    assert evaluation.power.fuse.part.breaking_a >= 1.25 * evaluation.power.short_a.number > 20e3
+    assert not stops_of(evaluation)

@@ -26,33 +26,36 @@ def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
     catalogue: Catalogue, seed: int
 ) -> None:
     project = random_need(seed)
-    seen = evaluate(project, catalogue)
-    if seen.power.fuse.chosen is not None:
-        assert seen.power.fuse.chosen.serves
+    evaluation = evaluate(project, catalogue)
+    if evaluation.power.fuse.chosen is not None:
+        assert evaluation.power.fuse.chosen.serves
         return
     # The pack stays: with less on the way to it the search would take another.
-    choice = seen.sized_pack.choice
-    picked = {"pack.cell": choice.cell.id, "pack.series": choice.series,
-              "pack.parallel": choice.parallel}  # fmt: skip
+    choice = evaluation.sized.sized_pack.choice
+    picked = {
+        "pack.cell": choice.cell.id,
+        "pack.series": choice.series,
+        "pack.parallel": choice.parallel,
+    }
     for awg in OFFERED_AWG:
         wider = with_values(project, {**picked, "leads.area_mm2": awg_area_mm2(awg)})
         found = evaluate(wider, catalogue)
         # A power draws a little less through a thicker wire, which may be what lets a fuse in.
-        same = np.allclose(found.power.draw.curve, seen.power.draw.curve, rtol=1e-9)
-        if same and seen.wire.area.number <= awg_area_mm2(awg):
+        same = np.allclose(found.power.draw.curve, evaluation.power.draw.curve, rtol=1e-9)
+        if same and evaluation.sized.wire.area.number <= awg_area_mm2(awg):
             assert found.power.fuse.chosen is None
 
 
 @settings(max_examples=so_many(8, 30), deadline=None)
 @given(seed=st.integers(0, 10**6))
 def test_the_wire_is_never_thinner_than_sizing_took_it(catalogue: Catalogue, seed: int) -> None:
-    seen = evaluate(random_need(seed), catalogue)
-    assert seen.figures["leads.resistance_ohm"].number <= (
-        seen.figures["path.leads_ohm"].number * (1.0 + 1e-12)
+    evaluation = evaluate(random_need(seed), catalogue)
+    assert evaluation.figures["leads.resistance_ohm"].number <= (
+        evaluation.figures["path.leads_ohm"].number * (1.0 + 1e-12)
     )
-    guarded = seen.figures.get("leads.guarded_mm2")
+    guarded = evaluation.figures.get("leads.guarded_mm2")
     if guarded is not None:
-        assert seen.figures["leads.area_mm2"].number == guarded.number
+        assert evaluation.figures["leads.area_mm2"].number == guarded.number
 
 
 def test_a_wire_that_was_said_is_left_as_it_is(catalogue: Catalogue, barrow: Project) -> None:
@@ -66,7 +69,7 @@ def test_a_wire_that_was_said_is_left_as_it_is(catalogue: Catalogue, barrow: Pro
 
 def test_a_larger_fuse_by_name_brings_a_thicker_wire(catalogue: Catalogue, barrow: Project) -> None:
     areas = [
-        evaluate(with_values(barrow, {"power.fuse": fuse}), catalogue).wire.area.number
+        evaluate(with_values(barrow, {"power.fuse": fuse}), catalogue).sized.wire.area.number
         for fuse in ("flint-32", "flint-50", "flint-80")
     ]
     assert areas == sorted(areas)

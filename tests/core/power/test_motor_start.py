@@ -68,18 +68,18 @@ def test_a_surge_part_lowers_the_peak_by_its_cold_resistance(catalogue: Catalogu
 def test_the_demo_trips_when_the_trigger_is_pulled_fast_and_the_surge_part_cures_it(
     trimmer: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(trimmer, catalogue)
-    codes = {item.code for item in seen.findings}
+    evaluation = evaluate(trimmer, catalogue)
+    codes = {item.code for item in evaluation.findings}
     assert "board-start" in codes
-    fast, slow = seen.power.start_of("fast", False), seen.power.start_of("slow", False)
+    fast, slow = evaluation.power.start_of("fast", False), evaluation.power.start_of("slow", False)
     assert fast is not None
     assert slow is not None
     assert fast.trip_s is not None
     assert slow.trip_s is None
-    soft = seen.power.start_of("fast", True)
+    soft = evaluation.power.start_of("fast", True)
     assert soft is not None
     assert soft.trip_s is None
-    tried = seen.power.surge_tried
+    tried = evaluation.power.surge_tried
     assert tried is not None
     cured = evaluate(with_values(trimmer, {"power.surge": tried.part.id}), catalogue)
     assert "board-start" not in {item.code for item in cured.findings}
@@ -88,10 +88,10 @@ def test_the_demo_trips_when_the_trigger_is_pulled_fast_and_the_surge_part_cures
 
 
 def test_without_a_stall_no_start_is_made_up(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    assert seen.power.start is not None
-    assert not seen.power.start.known
-    assert seen.power.start_of("fast", False) is None
+    evaluation = evaluate(barrow, catalogue)
+    assert evaluation.power.start is not None
+    assert not evaluation.power.start.known
+    assert evaluation.power.start_of("fast", False) is None
 
 
 @given(st.floats(0.0, 1.5), st.floats(0.01, 0.5), st.floats(2.0, 20.0))

@@ -41,8 +41,13 @@ def test_a_board_guards_a_wire_until_the_time_of_the_closed_form(
     """A stage of 60 A lets 60 A pass for good; the wire is harmed at −τ·ln(1 − u ÷ (a·I²))."""
     trips = stages_curve([(60.0, 0.01)])
     harm = lump_curve(Lump(rise_per_a2, tau), allowed)
-    pair = pair_of(Curve("board", "BMS", "board", trips, trips),
-                   Curve("leads", "leads", "harm", harm, harm), "", 1e4, 0.02)  # fmt: skip
+    pair = pair_of(
+        Curve("board", "BMS", "board", trips, trips),
+        Curve("leads", "leads", "harm", harm, harm),
+        "",
+        1e4,
+        0.02,
+    )
     steady = rise_per_a2 * 60.0**2
     if steady <= allowed * 1.001:
         assert pair.holds or steady > allowed * 0.999

@@ -12,14 +12,14 @@ from lumvak.core.rating.chain import rating
 def test_a_shorter_time_never_lowers_what_a_link_holds(
     demo: str, demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    seen = evaluate(demos[demo], catalogue)
-    for link in seen.links:
+    evaluation = evaluate(demos[demo], catalogue)
+    for link in evaluation.path.links:
         held = [link.limit_a(seconds) for seconds in (9000.0, 100.0, 10.0, 1.0, 0.1)]
         assert held == sorted(held), link.key
         assert held[0] == pytest.approx(link.continuous_a, rel=0.02), link.key
-    ratings = [rating(seen.links, seconds) for seconds in (None, 10.0, 1.0)]
+    ratings = [rating(evaluation.path.links, seconds) for seconds in (None, 10.0, 1.0)]
     amps = [item.current_a for item in ratings if item is not None]
     assert len(amps) == 3
     assert amps == sorted(amps)
     assert ratings[0] is not None
-    assert ratings[0].link is seen.weakest
+    assert ratings[0].link is evaluation.path.weakest

@@ -18,8 +18,8 @@ from lumvak.core.spelling import spoken
 def test_upgrades_raise_the_weakest_again_and_again(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    seen = evaluate(demos["barrow"], catalogue)
-    steps = upgrades(path_in_hand(seen))
+    evaluation = evaluate(demos["barrow"], catalogue)
+    steps = upgrades(path_in_hand(evaluation))
     assert steps[0].link == "series-joints"
     # Two strips of 0.1 × 5 mm in 60 K/W welds: about 7 A each by the 20 K allowed.
     assert steps[0].from_a == pytest.approx(14.7, abs=0.2)
@@ -28,9 +28,9 @@ def test_upgrades_raise_the_weakest_again_and_again(
         assert one.cost is not None
         assert one.cost > 0.0
     # What the first step promises comes true when it is taken.
-    taken = evaluate(with_values(seen.project, dict(steps[0].changes)), catalogue)
-    assert taken.weakest is not None
-    assert taken.weakest.continuous_a == pytest.approx(steps[0].to_a, rel=0.02)
+    taken = evaluate(with_values(evaluation.project, dict(steps[0].changes)), catalogue)
+    assert taken.path.weakest is not None
+    assert taken.path.weakest.continuous_a == pytest.approx(steps[0].to_a, rel=0.02)
 
 
 @pytest.mark.parametrize("demo", ["barrow", "trimmer", "kayak", "cycle"])

@@ -15,10 +15,19 @@ def pack_of(catalogue: Catalogue, draw: random.Random) -> ModelledPack:
     cell = draw.choice(list(catalogue.cells.values()))
     series, parallel = draw.randint(2, 16), draw.randint(1, 9)
     return ModelledPack(
-        cell, behaviour_of(cell, catalogue.chemistry_of(cell)), series, parallel,
-        parallel * cell.capacity_typical_ah, 0.02, 0.004, series * 2.2,
-        draw.uniform(-5.0, 35.0), 60.0, 1.5, 900.0,
-    )  # fmt: skip
+        cell,
+        behaviour_of(cell, catalogue.chemistry_of(cell)),
+        series,
+        parallel,
+        parallel * cell.capacity_typical_ah,
+        0.02,
+        0.004,
+        series * 2.2,
+        draw.uniform(-5.0, 35.0),
+        60.0,
+        1.5,
+        900.0,
+    )
 
 
 def stepwise(model: Model, at: States, loads: Loads, seconds: np.ndarray) -> list[States]:

@@ -112,16 +112,25 @@ def test_the_voltage_after_a_step_follows_the_two_branches() -> None:
 
 def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
     pack = pack_of(
-        behaviour=ideal(flat(3.8)), path_ohm=0.1, heat_path_ohm=0.1,
+        behaviour=ideal(flat(3.8)),
+        path_ohm=0.1,
+        heat_path_ohm=0.1,
         capacity_ah=1e5,
-    )  # fmt: skip
+    )
     run = discharge(pack, [Step(20.0, None, 600.0)], 5.0, longest_s=1800.0)
     closed = 25.0 + 40.0 * (1.0 - math.exp(-1800.0 / 3000.0))
     assert run.temperature_c[-1] == pytest.approx(closed, abs=1e-3)
-    hot = discharge(pack_of(
-        behaviour=pack.behaviour, path_ohm=0.1, heat_path_ohm=0.1,
-        capacity_ah=1e5, limit_c=40.0,
-    ), [Step(20.0, None, 600.0)], 5.0)  # fmt: skip
+    hot = discharge(
+        pack_of(
+            behaviour=pack.behaviour,
+            path_ohm=0.1,
+            heat_path_ohm=0.1,
+            capacity_ah=1e5,
+            limit_c=40.0,
+        ),
+        [Step(20.0, None, 600.0)],
+        5.0,
+    )
     assert hot.ended == "too warm"
     assert hot.time_s[-1] == pytest.approx(-3000.0 * math.log(1.0 - 15.0 / 40.0), rel=1e-4)
 
@@ -141,13 +150,13 @@ def test_a_duty_without_time_is_refused(duty: list[Step]) -> None:
         discharge(pack_of(), duty, 1.0)
 
 
-def test_the_run_of_the_demo_agrees_with_sizing_within_reason(seen: Evaluation) -> None:
-    run = seen.run.run
+def test_the_run_of_the_demo_agrees_with_sizing_within_reason(evaluation: Evaluation) -> None:
+    run = evaluation.run.run
     assert run.ended == "stop voltage"
-    assert run.hours == pytest.approx(seen.figures["pack.runtime_h"].number, rel=0.035)
+    assert run.hours == pytest.approx(evaluation.figures["pack.runtime_h"].number, rel=0.035)
     assert run.volts[-1] == pytest.approx(36.0, abs=0.05)
     assert run.temperature_c[-1] == pytest.approx(
-        seen.figures["heat.temperature_end_c"].number, abs=6.0
+        evaluation.figures["heat.temperature_end_c"].number, abs=6.0
     )
     assert abs(balance(run)) < 1e-6
 
@@ -165,15 +174,21 @@ def test_what_ends_a_run_is_a_finding(barrow: Project, catalogue: Catalogue) -> 
 
 @pytest.mark.parametrize(("amps", "hours"), [(1.0, 80.0), (0.2, 400.0), (22.0, 1.0)])
 def test_no_run_is_cut_however_long(catalogue: Catalogue, amps: float, hours: float) -> None:
-    need = {"need.kind": "supply", "need.rated_voltage_v": 12.0, "need.current_a": amps,
-            "need.runtime_h": hours}  # fmt: skip
-    seen = evaluate(with_values(Project(), need), catalogue)
-    run, expected = seen.run.run, seen.figures["pack.runtime_h"].number
+    need = {
+        "need.kind": "supply",
+        "need.rated_voltage_v": 12.0,
+        "need.current_a": amps,
+        "need.runtime_h": hours,
+    }
+    evaluation = evaluate(with_values(Project(), need), catalogue)
+    run, expected = evaluation.run.run, evaluation.figures["pack.runtime_h"].number
     assert run.ended != "time is up"
     assert run.hours == pytest.approx(expected, rel=0.02)
     assert run.hours > hours
     assert len(run.time_s) < 400
-    drawn = tolerance(seen.sized_pack, seen.run.pack, expected, RunSettings(draws=200))
+    drawn = tolerance(
+        evaluation.sized.sized_pack, evaluation.run.pack, expected, RunSettings(draws=200)
+    )
     assert drawn.chance is not None and drawn.chance > 0.4
     low, middle, high = drawn.run_band_h()
     assert low < middle < high

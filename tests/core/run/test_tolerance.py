@@ -26,9 +26,9 @@ FEW = RunSettings(draws=400)
 def test_without_spread_every_pack_is_the_plain_run(
     demo: str, request: pytest.FixtureRequest, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(request.getfixturevalue(demo), catalogue)
-    run = seen.run.run
-    result = tolerance(seen.sized_pack, seen.run.pack, run.hours, NONE)
+    evaluation = evaluate(request.getfixturevalue(demo), catalogue)
+    run = evaluation.run.run
+    result = tolerance(evaluation.sized.sized_pack, evaluation.run.pack, run.hours, NONE)
     assert np.ptp(result.hours) == 0.0
     assert result.hours[0] == pytest.approx(run.hours, rel=1e-3)
     assert result.taken_ah[0] == pytest.approx(run.taken_ah, rel=2e-3)
@@ -37,22 +37,30 @@ def test_without_spread_every_pack_is_the_plain_run(
 
 
 def test_the_same_seed_gives_the_same_result(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
+    evaluation = evaluate(barrow, catalogue)
     one, two = (
-        tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW) for _ in range(2)
+        tolerance(evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, FEW)
+        for _ in range(2)
     )
     assert np.array_equal(one.hours, two.hours)
     assert one.chance == two.chance
-    other = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, replace(FEW, seed=2))
+    other = tolerance(
+        evaluation.sized.sized_pack,
+        evaluation.run.pack,
+        evaluation.run.run.hours,
+        replace(FEW, seed=2),
+    )
     assert not np.array_equal(one.hours, other.hours)
 
 
 def test_a_load_alone_spreads_the_run_time_as_its_inverse(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(barrow, catalogue)
+    evaluation = evaluate(barrow, catalogue)
     settings = replace(NONE, load_spread=0.05, draws=1000)
-    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, settings)
+    result = tolerance(
+        evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, settings
+    )
     # The charge taken hardly hangs on the load, so that time x load is nearly the same for all.
     product = result.hours * result.drawn.load
     assert np.std(product) / np.mean(product) < 0.01
@@ -63,8 +71,8 @@ def test_a_load_alone_spreads_the_run_time_as_its_inverse(
 
 
 def test_the_weakest_group_sets_the_capacity(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    pack = seen.run.pack
+    evaluation = evaluate(barrow, catalogue)
+    pack = evaluation.run.pack
     settings = RunSettings(capacity_spread=0.04, draws=20_000)
     drawn = draw(pack, settings)
     # Mean of the least of 14 standard normals is -1.703 of one; a group of 7 spreads by 1/sqrt 7.
@@ -76,8 +84,10 @@ def test_the_weakest_group_sets_the_capacity(barrow: Project, catalogue: Catalog
 def test_the_chance_is_the_share_that_meets_the_need(barrow: Project, catalogue: Catalogue) -> None:
     def chance(**need: object) -> float | None:
         project = with_values(barrow, {f"need.{name}": value for name, value in need.items()})
-        seen = evaluate(project, catalogue)
-        return tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW).chance
+        evaluation = evaluate(project, catalogue)
+        return tolerance(
+            evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, FEW
+        ).chance
 
     likely, seldom = chance(runtime_h=1.2), chance(runtime_h=1.45)
     assert likely is not None
@@ -89,7 +99,7 @@ def test_the_chance_is_the_share_that_meets_the_need(barrow: Project, catalogue:
 
 
 def test_it_reports_and_can_be_called_off(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
+    evaluation = evaluate(barrow, catalogue)
     shares: list[float] = []
 
     def report(share: float) -> bool:
@@ -97,17 +107,23 @@ def test_it_reports_and_can_be_called_off(barrow: Project, catalogue: Catalogue)
         return share < 0.5
 
     with pytest.raises(Cancelled):
-        tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW, report)
+        tolerance(
+            evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, FEW, report
+        )
     assert shares == sorted(shares)
     assert 0.5 <= shares[-1] < 0.55
 
 
 def test_its_figures_lead_back_to_the_spreads(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW)
+    evaluation = evaluate(barrow, catalogue)
+    result = tolerance(
+        evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, FEW
+    )
     figures = {
         item.key: item
-        for item in tolerance_figures(result, seen.figures["run.time_h"], seen.demand, FEW)
+        for item in tolerance_figures(
+            result, evaluation.figures["run.time_h"], evaluation.sized.demand, FEW
+        )
     }
     assert figures["tolerance.chance"].value == result.chance
     inputs = {part.key for part in figures["tolerance.low_h"].inputs}
@@ -139,9 +155,9 @@ def test_a_run_may_start_below_full_and_tells_sag_and_distance(
 def test_other_packs_run_beside_as_they_would_in_hand(
     barrow: Project, catalogue: Catalogue
 ) -> None:
-    seen = evaluate(barrow, catalogue)
+    evaluation = evaluate(barrow, catalogue)
     other = ("tallin-p-105", 14, 3)
-    (course,) = overlaid(seen.sized_pack, [other, ("nobody", 1, 1)], barrow.run)
+    (course,) = overlaid(evaluation.sized.sized_pack, [other, ("nobody", 1, 1)], barrow.run)
     taken = with_values(
         barrow, {"pack.cell": other[0], "pack.series": other[1], "pack.parallel": other[2]}
     )
@@ -152,20 +168,27 @@ def test_other_packs_run_beside_as_they_would_in_hand(
 
 
 @given(
-    amounts(0.1), amounts(0.3), amounts(10.0), amounts(0.2),
+    amounts(0.1),
+    amounts(0.3),
+    amounts(10.0),
+    amounts(0.2),
     st.integers(0, 10_000),
-)  # fmt: skip
+)
 def test_draws_stay_within_three_spreads(
     catalogue: Catalogue, capacity: float, resistance: float, ambient: float, load: float, seed: int
 ) -> None:
-    sized_pack = evaluate(Project(), catalogue).sized_pack
+    sized_pack = evaluate(Project(), catalogue).sized.sized_pack
     pack = modelled_pack(
         sized_pack, sized_pack.choice.row, sized_pack.choice.series, sized_pack.choice.parallel
     )
     settings = RunSettings(
-        capacity_spread=capacity, resistance_spread=resistance, ambient_spread_k=ambient,
-        load_spread=load, seed=seed, draws=200,
-    )  # fmt: skip
+        capacity_spread=capacity,
+        resistance_spread=resistance,
+        ambient_spread_k=ambient,
+        load_spread=load,
+        seed=seed,
+        draws=200,
+    )
     drawn = draw(pack, settings)
     assert len(drawn.load) == 200
     assert np.all(np.abs(drawn.resistance - 1.0) <= 3.0 * resistance + 1e-12)
@@ -177,16 +200,23 @@ def test_draws_stay_within_three_spreads(
 
 
 def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
+    evaluation = evaluate(barrow, catalogue)
     widths = []
     for share in (0.25, 0.5, 1.0):
-        settings = replace(FEW, **{
+        settings = replace(
+            FEW,
+            **{
                 name: getattr(FEW, name) * share
-                for name in ("capacity_spread", "resistance_spread", "ambient_spread_k",
-                             "load_spread")
-            })  # fmt: skip
+                for name in (
+                    "capacity_spread",
+                    "resistance_spread",
+                    "ambient_spread_k",
+                    "load_spread",
+                )
+            },
+        )
         low, _, high = tolerance(
-            seen.sized_pack, seen.run.pack, seen.run.run.hours, settings
+            evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, settings
         ).run_band_h()
         widths.append(high - low)
     assert widths == sorted(widths)
@@ -195,8 +225,10 @@ def test_the_band_narrows_with_the_spreads(barrow: Project, catalogue: Catalogue
 
 
 def test_the_band_of_volts_holds_nine_tenths(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, FEW)
+    evaluation = evaluate(barrow, catalogue)
+    result = tolerance(
+        evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, FEW
+    )
     low, middle, high = result.band_v
     shown = np.isfinite(low)
     assert np.all(low[shown] <= middle[shown])
@@ -212,8 +244,10 @@ def test_a_power_load_and_a_start_below_full_are_drawn_too(catalogue: Catalogue)
         Project(),
         {"need.load_basis": "power", "need.power_w": 600.0, "run.start_charge": 0.6},
     )
-    seen = evaluate(project, catalogue)
+    evaluation = evaluate(project, catalogue)
     settings = replace(NONE, start_charge=0.6)
-    result = tolerance(seen.sized_pack, seen.run.pack, seen.run.run.hours, settings)
-    assert result.hours[0] == pytest.approx(seen.run.run.hours, rel=2e-3)
-    assert result.delivered_wh[0] == pytest.approx(seen.run.run.delivered_wh, rel=2e-3)
+    result = tolerance(
+        evaluation.sized.sized_pack, evaluation.run.pack, evaluation.run.run.hours, settings
+    )
+    assert result.hours[0] == pytest.approx(evaluation.run.run.hours, rel=2e-3)
+    assert result.delivered_wh[0] == pytest.approx(evaluation.run.run.delivered_wh, rel=2e-3)

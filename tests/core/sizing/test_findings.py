@@ -18,14 +18,14 @@ def codes(project: Project, catalogue: Catalogue) -> dict[str, str]:
 @pytest.mark.parametrize(
     ("rate", "celsius", "coldest", "told"),
     [
-        (0.5, 0.0, 0.0, False),   # the barrow draws 0.65 C a cell: hardly faster
+        (0.5, 0.0, 0.0, False),  # the barrow draws 0.65 C a cell: hardly faster
         (0.2, 0.0, 0.0, True),
         (1.0, 10.0, 0.0, True),
         (1.0, 0.0, -10.0, True),
         (1.0, -10.0, 0.0, False),
         (0.2, 0.0, 18.0, False),
     ],
-)  # fmt: skip
+)
 def test_a_pack_colder_or_faster_than_its_sheet_is_told(
     barrow: Project, catalogue: Catalogue, rate: float, celsius: float, coldest: float, told: bool
 ) -> None:
@@ -46,13 +46,13 @@ def test_a_power_load_is_told_with_what_it_draws_at_both_ends(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     project = with_values(barrow, {"need.load_basis": "power", "need.power_w": 900.0})
-    seen = evaluate(project, catalogue)
-    told = next(item for item in seen.findings if item.code == "power-load")
-    nominal = seen.pack.at_nominal
+    evaluation = evaluate(project, catalogue)
+    told = next(item for item in evaluation.findings if item.code == "power-load")
+    nominal = evaluation.sized.pack.at_nominal
     assert nominal is not None
-    load_w = seen.demand.load.power_w
+    load_w = evaluation.sized.demand.load.power_w
     assert load_w is not None
-    assert nominal.number == pytest.approx(load_w / seen.pack.nominal.number)
-    assert nominal.number < seen.pack.current.number
+    assert nominal.number == pytest.approx(load_w / evaluation.sized.pack.nominal.number)
+    assert nominal.number < evaluation.sized.pack.current.number
     assert told.beside == (nominal.key,)
-    assert nominal.key in seen.figures
+    assert nominal.key in evaluation.figures

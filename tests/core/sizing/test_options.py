@@ -23,7 +23,7 @@ LED = (11, 6)
 def test_bringing_one_forward_leaves_the_others_in_their_order(
     catalogue: Catalogue, seed: int, data: st.DataObject
 ) -> None:
-    options = evaluate(random_need(seed), catalogue).options
+    options = evaluate(random_need(seed), catalogue).sized.options
     assume(len(options) > 0)
     lead = data.draw(st.integers(0, len(options) - 1))
     led = led_by(options, lead, ((lead, ("no-board",)),))
@@ -49,15 +49,18 @@ def test_bringing_one_forward_leaves_the_others_in_their_order(
 @given(seed=SEEDS)
 def test_one_of_each_kind_is_tried_the_best_first(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
-    seen = evaluate(project, catalogue)
-    options = seen.options
-    tried = worth_trying(options, project.pack, seen.catalogue, 24)
+    evaluation = evaluate(project, catalogue)
+    options = evaluation.sized.options
+    tried = worth_trying(options, project.pack, evaluation.sized.parts, 24)
     assert len(tried) == len(set(tried)) == min(24, len(options))
     kinds = [
-        (seen.catalogue.chemistry_of(options.cell(place)).family, options.series[place],
-         options.cell(place).format)
+        (
+            evaluation.sized.parts.chemistry_of(options.cell(place)).family,
+            options.series[place],
+            options.cell(place).format,
+        )
         for place in tried
-    ]  # fmt: skip
+    ]
     firsts = [at for at, kind in enumerate(kinds) if kind not in kinds[:at]]
     # One of every kind before a second of any, and each time the best that is left.
     assert firsts == list(range(len(firsts)))
@@ -69,73 +72,75 @@ def test_one_of_each_kind_is_tried_the_best_first(catalogue: Catalogue, seed: in
 @given(seed=SEEDS)
 def test_the_first_is_stopped_only_where_all_are(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
-    seen = evaluate(project, catalogue)
-    if not stops_of(seen) or len(seen.options) > 40:
+    evaluation = evaluate(project, catalogue)
+    if not stops_of(evaluation) or len(evaluation.sized.options) > 40:
         return
-    for place in range(len(seen.options)):
+    for place in range(len(evaluation.sized.options)):
         picked = {
-            "pack.cell": seen.options.cell(place).id,
-            "pack.series": int(seen.options.series[place]),
-            "pack.parallel": int(seen.options.parallel[place]),
+            "pack.cell": evaluation.sized.options.cell(place).id,
+            "pack.series": int(evaluation.sized.options.series[place]),
+            "pack.parallel": int(evaluation.sized.options.parallel[place]),
         }
-        other = evaluate(with_values(project, picked), catalogue, found=seen.options)
+        other = evaluate(with_values(project, picked), catalogue, found=evaluation.sized.options)
         assert stops_of(other)
 
 
 @pytest.mark.parametrize("seed", LED)
 def test_what_is_stopped_says_so_and_does_not_lead(catalogue: Catalogue, seed: int) -> None:
-    seen = evaluate(random_need(seed), few_parts(catalogue))
-    assert not stops_of(seen)
-    assert seen.choice.index == 0
-    assert seen.options.stopped
-    assert 0 not in seen.options.stopped
-    assert seen.options.score[0] > seen.options.score.min()
-    for codes in seen.options.stopped.values():
+    evaluation = evaluate(random_need(seed), few_parts(catalogue))
+    assert not stops_of(evaluation)
+    assert evaluation.sized.choice.index == 0
+    assert evaluation.sized.options.stopped
+    assert 0 not in evaluation.sized.options.stopped
+    assert evaluation.sized.options.score[0] > evaluation.sized.options.score.min()
+    for codes in evaluation.sized.options.stopped.values():
         assert codes
 
 
 def test_picks_of_the_builder_are_not_changed(catalogue: Catalogue) -> None:
     seed = LED[0]
     catalogue = few_parts(catalogue)
-    seen = evaluate(random_need(seed), catalogue)
-    place = next(iter(seen.options.stopped))
+    evaluation = evaluate(random_need(seed), catalogue)
+    place = next(iter(evaluation.sized.options.stopped))
     picked = with_values(
         random_need(seed),
         {
-            "pack.cell": seen.options.cell(place).id,
-            "pack.series": int(seen.options.series[place]),
-            "pack.parallel": int(seen.options.parallel[place]),
+            "pack.cell": evaluation.sized.options.cell(place).id,
+            "pack.series": int(evaluation.sized.options.series[place]),
+            "pack.parallel": int(evaluation.sized.options.parallel[place]),
         },
     )
     own = evaluate(picked, catalogue)
-    assert own.choice.cell.id == seen.options.cell(place).id
+    assert own.sized.choice.cell.id == evaluation.sized.options.cell(place).id
     assert stops_of(own)
-    assert not own.options.stopped
+    assert not own.sized.options.stopped
 
 
 def test_what_was_proposed_stays_among_its_equals(catalogue: Catalogue) -> None:
     kept = changed = 0
     for seed in range(so_many(5, 40)):
         project = builders_need(seed)
-        seen = evaluate(project, catalogue)
-        options = seen.options
+        evaluation = evaluate(project, catalogue)
+        options = evaluation.sized.options
         assert options.alike[0]
-        equals = {(options.cell(at).id, int(options.series[at]))
-                  for at in np.flatnonzero(options.alike).tolist()}  # fmt: skip
+        equals = {
+            (options.cell(at).id, int(options.series[at]))
+            for at in np.flatnonzero(options.alike).tolist()
+        }
         for place in range(min(len(options), 12)):
             had = options.cell(place).id, int(options.series[place])
             after = evaluate(project, catalogue, had=had)
             if had in equals:
-                assert (after.choice.cell.id, after.choice.series) == had
+                assert (after.sized.choice.cell.id, after.sized.choice.series) == had
                 kept += place > 0
             else:
-                assert after.choice == seen.choice
+                assert after.sized.choice == evaluation.sized.choice
                 changed += 1
     assert kept > 0
     assert changed > 5
 
 
 def test_nothing_before_and_no_option_change_nothing(catalogue: Catalogue) -> None:
-    options = evaluate(builders_need(1), catalogue).options
+    options = evaluate(builders_need(1), catalogue).sized.options
     assert keeping(options, None) is options
     assert keeping(options, ("nobody", 3)) is options

@@ -18,7 +18,7 @@ def test_a_larger_load_warms_a_cold_pack_more_and_a_larger_pack_less(
     for amps in (10.0, 20.0, 40.0):
         asked = {"need.coldest_c": -5.0, "need.ambient_c": 20.0, "need.current_a": amps}
         cold = with_values(barrow, {**asked, "need.peak_current_a": None})
-        sized_pack = evaluate(cold, catalogue).sized_pack
+        sized_pack = evaluate(cold, catalogue).sized.sized_pack
         of_count = [
             float(
                 one_pack(
@@ -45,14 +45,22 @@ def test_what_the_run_warms_is_a_figure(barrow: Project, catalogue: Catalogue) -
 
 
 def test_a_start_too_weak_that_warms_itself_is_told(catalogue: Catalogue) -> None:
-    need = {"need.kind": "tool", "need.rated_voltage_v": 14.4, "need.current_a": 24.0,
-            "need.endurance_basis": "capacity", "need.capacity_ah": 1.5, "need.coldest_c": -10.0,
-            "need.ambient_c": 5.0, "pack.cell": "ostrel-18-34", "pack.series": 4,
-            "pack.parallel": 1}  # fmt: skip
-    seen = evaluate(with_values(Project(), need), catalogue)
-    told = {item.code: item for item in seen.findings}
-    packs, row = seen.sized_pack.packs, seen.choice.row
-    table, terms = seen.sized_pack.table, seen.sized_pack.terms
+    need = {
+        "need.kind": "tool",
+        "need.rated_voltage_v": 14.4,
+        "need.current_a": 24.0,
+        "need.endurance_basis": "capacity",
+        "need.capacity_ah": 1.5,
+        "need.coldest_c": -10.0,
+        "need.ambient_c": 5.0,
+        "pack.cell": "ostrel-18-34",
+        "pack.series": 4,
+        "pack.parallel": 1,
+    }
+    evaluation = evaluate(with_values(Project(), need), catalogue)
+    told = {item.code: item for item in evaluation.findings}
+    packs, row = evaluation.sized.sized_pack.packs, evaluation.sized.choice.row
+    table, terms = evaluation.sized.sized_pack.table, evaluation.sized.sized_pack.terms
     ohm = table.steady_ohm[row] * terms.ohm_factor[row]
     ohm *= float(table.shape_at(np.array([row]), 1.0)[0])
     volts = 4 * (float(table.ocv_at(np.array([row]), 1.0)[0]) - 24.0 * ohm)
@@ -63,6 +71,6 @@ def test_a_start_too_weak_that_warms_itself_is_told(catalogue: Catalogue) -> Non
         with_values(Project(), {**need, "need.coldest_c": 24.0, "need.ambient_c": 25.0}), catalogue
     )
     assert "starts-weak" not in {item.code for item in warm.findings}
-    assert seen.figures["pack.usable_fraction"].number == pytest.approx(
-        float(seen.sized_pack.worked.usable[0])
+    assert evaluation.figures["pack.usable_fraction"].number == pytest.approx(
+        float(evaluation.sized.sized_pack.worked.usable[0])
     )

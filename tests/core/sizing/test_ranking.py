@@ -30,7 +30,7 @@ SEEDS = st.integers(0, 10**6)
 @given(seed=SEEDS)
 def test_nothing_counts_in_favour_and_the_sum_is_the_order(catalogue: Catalogue, seed: int) -> None:
     project = random_need(seed)
-    options = evaluate(project, catalogue).options
+    options = evaluate(project, catalogue).sized.options
     assert list(options.measures) == list(MEASURES)
     for column in options.measures.values():
         assert column.shape == (len(options),)
@@ -49,7 +49,7 @@ def test_the_weight_that_is_said_to_put_one_first_does(
     catalogue: Catalogue, seed: int, data: st.DataObject
 ) -> None:
     project = random_need(seed)
-    options = evaluate(project, catalogue).options
+    options = evaluate(project, catalogue).sized.options
     assume(len(options) > 1)
     place = data.draw(st.integers(0, len(options) - 1))
     weights = weights_of(project.pack, project.need.kind)
@@ -65,17 +65,20 @@ def test_the_weight_that_is_said_to_put_one_first_does(
 @settings(max_examples=so_many(8, 25), deadline=None)
 @given(seed=SEEDS)
 def test_warmth_counts_from_half_of_what_is_allowed(catalogue: Catalogue, seed: int) -> None:
-    seen = evaluate(random_need(seed), catalogue)
-    options = seen.options
-    allowed = seen.sized_pack.terms.temperature_limit_c - seen.sized_pack.terms.ambient_c
+    evaluation = evaluate(random_need(seed), catalogue)
+    options = evaluation.sized.options
+    allowed = (
+        evaluation.sized.sized_pack.terms.temperature_limit_c
+        - evaluation.sized.sized_pack.terms.ambient_c
+    )
     # What counts is counted at the count that weighs.
     more = options.weighs / options.parallel
-    rise = (options.warmest_c - seen.sized_pack.terms.ambient_c) / more**2
+    rise = (options.warmest_c - evaluation.sized.sized_pack.terms.ambient_c) / more**2
     counted = options.measures["warmth"]
     cool = rise <= 0.5 * allowed
     assert (counted[cool] == 0.0).all()
     assert counted[~cool] == pytest.approx(2.0 * rise[~cool] / allowed - 1.0)
-    wanted = seen.sized_pack.demand.endurance
+    wanted = evaluation.sized.sized_pack.demand.endurance
     assert wanted is not None
     gives = options.runtime_h * more / wanted.number
     assert options.measures["surplus"] == pytest.approx(np.log2(np.maximum(gives, 1.0)), abs=1e-9)
@@ -98,13 +101,13 @@ def test_cells_on_hand_come_first(catalogue: Catalogue, barrow: Project) -> None
             "arrangement.room.kind": "none",
         },
     )
-    first = evaluate(plain, catalogue).choice.cell.id
+    first = evaluate(plain, catalogue).sized.choice.cell.id
     other = "ostrel-18-34"
     assert first != other
     held = with_values(plain, {"pack.drawer": ({"cell": other, "count": 400},)})
-    assert evaluate(held, catalogue).choice.cell.id == other
+    assert evaluate(held, catalogue).sized.choice.cell.id == other
     few = with_values(plain, {"pack.drawer": ({"cell": other, "count": 4},)})
-    assert evaluate(few, catalogue).choice.cell.id == first
+    assert evaluate(few, catalogue).sized.choice.cell.id == first
 
 
 def test_weights_are_the_builders_and_explained(catalogue: Catalogue, barrow: Project) -> None:
@@ -117,22 +120,22 @@ def test_weights_are_the_builders_and_explained(catalogue: Catalogue, barrow: Pr
             "arrangement.room.kind": "none",
         },
     )
-    seen = evaluate(plain, catalogue)
-    total = seen.figures["pack.score"]
-    assert total.number == pytest.approx(float(seen.options.score[0]))
+    evaluation = evaluate(plain, catalogue)
+    total = evaluation.figures["pack.score"]
+    assert total.number == pytest.approx(float(evaluation.sized.options.score[0]))
     assert total.number == pytest.approx(sum(part.number for part in total.inputs))
     values = [part.number for part in total.inputs]
     assert values == sorted(values, reverse=True)
-    assert seen.figures["pack.weights.mass"].origin == "default"
+    assert evaluation.figures["pack.weights.mass"].origin == "default"
     own = with_values(plain, {"pack.weights.mass": 4.0})
     heavy = evaluate(own, catalogue)
     assert heavy.figures["pack.weights.mass"].origin == "typed"
-    assert heavy.options.mass_kg[0] <= seen.options.mass_kg[0]
+    assert heavy.sized.options.mass_kg[0] <= evaluation.sized.options.mass_kg[0]
     with pytest.raises(ProjectError, match="Weight counts"):
         with_values(plain, {"pack.weights.mass": -1.0})
     # A pack that is none of the options has no place among them to explain.
     odd = evaluate(with_values(barrow, {"pack.parallel": 2}), catalogue)
-    assert odd.choice.index is None
+    assert odd.sized.choice.index is None
     assert "pack.score" not in odd.figures
 
 

@@ -61,15 +61,15 @@ def test_the_first_is_what_a_builder_takes(
     catalogue: Catalogue, asked: dict[str, Any], series: tuple[int, ...], cells: int, mass_kg: float
 ) -> None:
     project = with_values(Project(), asked)
-    seen = evaluate(project, catalogue)
-    assert seen.choice.series in series
-    assert seen.choice.series * seen.choice.parallel <= cells
-    assert seen.figures["pack.mass_kg"].number <= mass_kg
-    assert seen.figures["pack.usable_fraction"].number >= 0.75
-    assert not stops_of(seen)
+    evaluation = evaluate(project, catalogue)
+    assert evaluation.sized.choice.series in series
+    assert evaluation.sized.choice.series * evaluation.sized.choice.parallel <= cells
+    assert evaluation.figures["pack.mass_kg"].number <= mass_kg
+    assert evaluation.figures["pack.usable_fraction"].number >= 0.75
+    assert not stops_of(evaluation)
     packs = THUMB.thumb_packs(catalogue, project.need, SIZING.asked_of(project))
     assert (
-        packs[0].mass_kg <= seen.figures["pack.mass_kg"].number + 1e-9
+        packs[0].mass_kg <= evaluation.figures["pack.mass_kg"].number + 1e-9
         or project.need.kind == "tool"
     )
 
@@ -94,19 +94,19 @@ def test_needs_as_builders_have_them_in_short(catalogue: Catalogue) -> None:
     ratios = []
     for seed in range(1000, so_many(1010, 1030)):
         project = builders_need(seed)
-        seen = evaluate(project, catalogue)
+        evaluation = evaluate(project, catalogue)
         packs = THUMB.thumb_packs(catalogue, project.need, SIZING.asked_of(project))
-        assert len(seen.options) or not packs
-        assert not stops_of(seen)
+        assert len(evaluation.sized.options) or not packs
+        assert not stops_of(evaluation)
         if project.need.kind == "supply":
-            chemistry = seen.choice.cell.chemistry
+            chemistry = evaluation.sized.choice.cell.chemistry
             packs = [pack for pack in packs if pack.cell.chemistry == chemistry]
         if packs:
-            ratios.append(seen.figures["pack.mass_kg"].number / packs[0].mass_kg)
-        had = seen.choice.cell.id, seen.choice.series
+            ratios.append(evaluation.figures["pack.mass_kg"].number / packs[0].mass_kg)
+        had = evaluation.sized.choice.cell.id, evaluation.sized.choice.series
         changed = with_values(project, asked_a_little_more(project.need)[seed % 2])
         after = evaluate(changed, catalogue, had=had)
-        if (after.choice.cell.id, after.choice.series) != had:
-            assert after.options.find(*had, None) is not None
+        if (after.sized.choice.cell.id, after.sized.choice.series) != had:
+            assert after.sized.options.find(*had, None) is not None
     assert statistics.median(ratios) < 1.5
     assert sum(ratio > 2.2 for ratio in ratios) <= 3

@@ -12,7 +12,7 @@ from lumvak.core.spelling import spoken
 
 
 def options_of(project: Project, catalogue: Catalogue, filters: Filters | None = None) -> Options:
-    return evaluate(project, catalogue, filters or Filters()).options
+    return evaluate(project, catalogue, filters or Filters()).sized.options
 
 
 def test_every_option_fits_the_window_and_meets_every_need(
@@ -38,12 +38,13 @@ def test_a_window_may_fit_one_chemistry_and_no_count_of_another(
 ) -> None:
     evaluation = evaluate(trimmer, catalogue)
     families = {
-        catalogue.chemistry_of(evaluation.options.cell(place)).family
-        for place in range(len(evaluation.options))
+        catalogue.chemistry_of(evaluation.sized.options.cell(place)).family
+        for place in range(len(evaluation.sized.options))
     }
     assert "cobalt" in families and "sodium" not in families
     refused = {
-        (item.chemistry, item.series): spoken(item.reason) for item in evaluation.options.refused
+        (item.chemistry, item.series): spoken(item.reason)
+        for item in evaluation.sized.options.refused
     }
     assert "too high" in refused["sodium", 6]
     assert "too low" in refused["sodium", 5]
@@ -125,12 +126,12 @@ def test_a_need_that_nothing_meets_leaves_reasons_and_a_pack_to_look_at(
 ) -> None:
     hopeless = with_values(plain, {"need.max_voltage_v": 36.5, "need.stop_voltage_v": 35.9})
     evaluation = evaluate(hopeless, catalogue)
-    assert len(evaluation.options) == 0
-    assert evaluation.options.refused
-    assert all(item.reason for item in evaluation.options.refused)
+    assert len(evaluation.sized.options) == 0
+    assert evaluation.sized.options.refused
+    assert all(item.reason for item in evaluation.sized.options.refused)
     assert "nothing-serves" in {item.code for item in evaluation.findings}
-    assert evaluation.choice.series >= 1
-    assert evaluation.choice.parallel >= 1
+    assert evaluation.sized.choice.series >= 1
+    assert evaluation.sized.choice.parallel >= 1
 
 
 def test_search_is_repeatable(plain: Project, catalogue: Catalogue) -> None:
@@ -145,23 +146,36 @@ def test_search_is_repeatable(plain: Project, catalogue: Catalogue) -> None:
 def test_forms_are_those_of_the_kind_unless_said(
     catalogue: Catalogue, barrow: Project, kind: str
 ) -> None:
-    open_ = {"need.kind": kind, "pack.cell": None, "pack.series": None, "pack.parallel": None,
-             "need.load_basis": "current", "need.endurance_basis": "runtime",
-             "arrangement.room.kind": "none"}  # fmt: skip
+    open_ = {
+        "need.kind": kind,
+        "pack.cell": None,
+        "pack.series": None,
+        "pack.parallel": None,
+        "need.load_basis": "current",
+        "need.endurance_basis": "runtime",
+        "arrangement.room.kind": "none",
+    }
     project = with_values(barrow, open_)
-    seen = evaluate(project, catalogue)
+    evaluation = evaluate(project, catalogue)
     wanted = wanted_forms(project.pack, project.need.kind)
     assert wanted == (ROUND if kind in ("vehicle", "tool") else FORMS)
-    found = {seen.options.cell(place).format for place in range(len(seen.options))}
+    found = {
+        evaluation.sized.options.cell(place).format
+        for place in range(len(evaluation.sized.options))
+    }
     assert found <= set(wanted)
     own = evaluate(with_values(project, {"pack.forms": ("pouch",)}), catalogue)
-    assert {own.options.cell(place).format for place in range(len(own.options))} <= {"pouch"}
-    left_out = [item for item in own.options.refused if "wanted are pouch" in spoken(item.reason)]
+    assert {own.sized.options.cell(place).format for place in range(len(own.sized.options))} <= {
+        "pouch"
+    }
+    left_out = [
+        item for item in own.sized.options.refused if "wanted are pouch" in spoken(item.reason)
+    ]
     assert {item.cell for item in left_out} == {
         cell.id for cell in catalogue.cells.values() if cell.format != "pouch"
     }
     # The cell in hand is never hidden, though its form is not wanted.
     named = with_values(project, {"pack.forms": ("pouch",), "pack.cell": "ostrel-21-48"})
-    assert evaluate(named, catalogue).choice.cell.id == "ostrel-21-48"
+    assert evaluate(named, catalogue).sized.choice.cell.id == "ostrel-21-48"
     with pytest.raises(ProjectError, match="each form once"):
         with_values(project, {"pack.forms": ("pouch", "pouch")})

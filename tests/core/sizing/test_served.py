@@ -43,9 +43,14 @@ def test_no_need_near_by_moves_it_more_than_is_said(need: float, away: float) ->
 
 
 def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: Catalogue) -> None:
-    drill = {"need.kind": "tool", "need.rated_voltage_v": 18.0, "need.current_a": 15.0,
-             "need.endurance_basis": "capacity", "need.capacity_ah": 4.0}  # fmt: skip
-    options = evaluate(with_values(Project(), drill), catalogue).options
+    drill = {
+        "need.kind": "tool",
+        "need.rated_voltage_v": 18.0,
+        "need.current_a": 15.0,
+        "need.endurance_basis": "capacity",
+        "need.capacity_ah": 4.0,
+    }
+    options = evaluate(with_values(Project(), drill), catalogue).sized.options
     counts = options.series * options.parallel
     families = [catalogue.chemistry_of(options.cell(at)).family for at in range(len(options))]
     for family in set(families):
@@ -57,7 +62,7 @@ def test_packs_of_many_small_cells_are_folded_away_with_their_reason(catalogue: 
     assert any("10 of Ostrel 21-40 P, 5S2P, give as much" in spoken(item.reason) for item in folded)
     # One that is asked for by name stays.
     named = evaluate(with_values(Project(), {**drill, "pack.cell": "kimbry-18-22c"}), catalogue)
-    assert named.options.find("kimbry-18-22c", 5, None) is not None
+    assert named.sized.options.find("kimbry-18-22c", 5, None) is not None
 
 
 def test_what_is_folded_away_names_a_pack_that_is_offered(catalogue: Catalogue) -> None:
@@ -66,9 +71,11 @@ def test_what_is_folded_away_names_a_pack_that_is_offered(catalogue: Catalogue) 
     told = 0
     for seed in range(so_many(4, 12)):
         project = builders_need(seed)
-        free = evaluate(project, catalogue).options
+        free = evaluate(project, catalogue).sized.options
         for cost in (None, float(np.median(free.cost)), 1.02 * float(free.cost.min())):
-            options = evaluate(with_values(project, {"pack.most_cost": cost}), catalogue).options
+            options = evaluate(
+                with_values(project, {"pack.most_cost": cost}), catalogue
+            ).sized.options
             assert len(options)
             for item in options.refused:
                 if "give as much" in spoken(item.reason):
@@ -85,7 +92,7 @@ def test_reclaimed_cells_are_offered_only_where_they_are_asked_for(catalogue: Ca
 
     def origins(**pack: object) -> set[str]:
         project = with_values(Project(), {**need, **{f"pack.{key}": pack[key] for key in pack}})
-        options = evaluate(project, catalogue).options
+        options = evaluate(project, catalogue).sized.options
         return {options.cell(at).origin for at in range(len(options))}
 
     assert origins() == {"new"}

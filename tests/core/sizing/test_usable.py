@@ -112,9 +112,17 @@ def pack(series: float, parallel: float) -> tuple[np.ndarray, np.ndarray]:
 
 @pytest.mark.parametrize(
     ("highest", "full", "count"),
-    [(43.0, 4.2, 10), (42.0, 4.2, 10), (41.99, 4.2, 9), (54.6, 4.2, 13), (58.8, 4.2, 14),
-     (21.75, 3.65, 5), (3.0, 4.2, 0), (0.3, 0.1, 3)],
-)  # fmt: skip
+    [
+        (43.0, 4.2, 10),
+        (42.0, 4.2, 10),
+        (41.99, 4.2, 9),
+        (54.6, 4.2, 13),
+        (58.8, 4.2, 14),
+        (21.75, 3.65, 5),
+        (3.0, 4.2, 0),
+        (0.3, 0.1, 3),
+    ],
+)
 def test_most_in_series_is_never_rounded_up(highest: float, full: float, count: int) -> None:
     assert series_max(highest, full) == count
 
@@ -246,8 +254,13 @@ def test_no_parallel_count_holds_a_peak_over_the_rest_voltage() -> None:
 
 def test_in_the_cold_the_run_warms_its_cells() -> None:
     _, table = straight_cell()
-    cold = terms_for(coldest_c=-10.0, ambient_c=-10.0, ohm_factor=np.array([2.51]),
-                     lag_factor=np.array([2.51]), temperature_limit_c=50.0)  # fmt: skip
+    cold = terms_for(
+        coldest_c=-10.0,
+        ambient_c=-10.0,
+        ohm_factor=np.array([2.51]),
+        lag_factor=np.array([2.51]),
+        temperature_limit_c=50.0,
+    )
     packs = Packs(table, ROWS, *pack(10, 2), cold)
     # Apart from the engine: half of the rise meets the mean resistance, to a fixed point.
     span = np.linspace(0.05, 1.0, 20_001)

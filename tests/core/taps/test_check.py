@@ -17,8 +17,9 @@ from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS
 
 
 def now(*volts: float) -> tuple[GroupNow, ...]:
-    return tuple(GroupNow(place, (place,), None, None, value, None)
-                 for place, value in enumerate(volts, 1))  # fmt: skip
+    return tuple(
+        GroupNow(place, (place,), None, None, value, None) for place, value in enumerate(volts, 1)
+    )
 
 
 def leads(*totals: float | None, **more: object) -> BalanceLeads:
@@ -87,9 +88,9 @@ def test_ends_by_their_names() -> None:
 
 
 def test_what_is_wrong_stops_and_a_board_with_few_inputs_too(
-    barrow: Project, catalogue: Catalogue, seen: Evaluation
+    barrow: Project, catalogue: Catalogue, evaluation: Evaluation
 ) -> None:
-    level = seen.balance.check.level_v
+    level = evaluation.balance.check.level_v
     totals = [{"lead": lead, "volts": round(float(volts), 2)} for lead, volts in enumerate(level)]
     read = {"balance_leads.totals": tuple(totals)}
     unproven = evaluate(with_values(barrow, read), catalogue)

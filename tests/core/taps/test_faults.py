@@ -51,8 +51,11 @@ def test_all_of_a_count_are_there_once_and_weigh_what_their_names_do(groups: int
 def test_kinds_of_a_group_follow_each_other_without_a_gap() -> None:
     kinds = group_kinds(3.7)
     assert [kind[0] for kind in kinds] == [
-        "weak-group", "flat-group", "flat-group", "reversed-group",
-    ]  # fmt: skip
+        "weak-group",
+        "flat-group",
+        "flat-group",
+        "reversed-group",
+    ]
     for before, after in pairwise(kinds):
         assert before[2] == pytest.approx(after[1])
     assert kinds[0][1] == 0.15

@@ -20,10 +20,10 @@ from lumvak.core.spelling import spoken
 from lumvak.core.taps.guide import by_side, guide_of, order_said, pins_of, unused_pins
 
 
-def test_each_joint_has_one_lead_on_a_terminal_of_it(seen: Evaluation) -> None:
-    layout, level = seen.joined_pack.layout, seen.balance.check.level_v
+def test_each_joint_has_one_lead_on_a_terminal_of_it(evaluation: Evaluation) -> None:
+    layout, level = evaluation.laid_out.joined_pack.layout, evaluation.balance.check.level_v
     leads = BalanceLeads(colours=("black", "white", "blue"))
-    guides = guide_of(leads, seen.taps, layout, None, level)
+    guides = guide_of(leads, evaluation.laid_out.taps, layout, None, level)
     assert len(guides) == layout.series + 1
     for number, item in enumerate(guides):
         assert item.number == number
@@ -32,9 +32,9 @@ def test_each_joint_has_one_lead_on_a_terminal_of_it(seen: Evaluation) -> None:
         assert item.colour == ("black", "white", "blue")[number % 3]
         assert item.expected_v == pytest.approx(level[number])
         assert item.pin == f"B{number}"
-        assert item.length_mm == pytest.approx(float(seen.taps.length_mm[number]))
+        assert item.length_mm == pytest.approx(float(evaluation.laid_out.taps.length_mm[number]))
         assert item.route_mm[0] == pytest.approx(layout.terminal_mm[item.terminal][:2])
-        assert item.route_mm[-1] == pytest.approx(seen.taps.board_mm[:2])
+        assert item.route_mm[-1] == pytest.approx(evaluation.laid_out.taps.board_mm[:2])
         # What lies under a way differs by no more than the pack has.
         assert 0.0 <= item.across_v <= level[-1]
         if item.across is not None:
@@ -51,17 +51,19 @@ def test_each_joint_has_one_lead_on_a_terminal_of_it(seen: Evaluation) -> None:
     lead=st.integers(0, 14),
 )
 def test_what_lies_under_a_way_is_what_points_along_it_touch(
-    seen: Evaluation, way: list[tuple[int, int]], lead: int
+    evaluation: Evaluation, way: list[tuple[int, int]], lead: int
 ) -> None:
     """Against a point every half millimetre, and no can that the way only grazes."""
-    layout, level = seen.joined_pack.layout, seen.balance.check.level_v
+    layout, level = evaluation.laid_out.joined_pack.layout, evaluation.balance.check.level_v
     corners = tuple((float(x), float(y)) for x, y in way)
-    taps = replace(seen.taps, ways={lead: corners})
+    taps = replace(evaluation.laid_out.taps, ways={lead: corners})
     guide = guide_of(BalanceLeads(), taps, layout, None, level)[lead]
-    points = np.concatenate([
-        np.linspace(one, other, 2 + int(2.0 * np.hypot(*(other - one))))
-        for one, other in pairwise(guide.route_mm)
-    ])  # fmt: skip
+    points = np.concatenate(
+        [
+            np.linspace(one, other, 2 + int(2.0 * np.hypot(*(other - one))))
+            for one, other in pairwise(guide.route_mm)
+        ]
+    )
     same = np.flatnonzero(layout.face == layout.face[guide.terminal])
 
     def worst(slack: float) -> float:
@@ -82,11 +84,11 @@ def test_many_corners_cost_nothing(even_barrow: Project, catalogue: Catalogue) -
         for lead in range(21)
     )
     changes = {"pack.series": 20, "pack.parallel": 10, "balance_leads.ways": ways}
-    seen = evaluate(with_values(even_barrow, changes), catalogue)
+    evaluation = evaluate(with_values(even_barrow, changes), catalogue)
     begun = time.process_time()
-    guides = guides_in_hand(seen)
+    guides = guides_in_hand(evaluation)
     assert time.process_time() - begun < 5.0 and len(guides) == 21
-    told = next(item for item in seen.findings if item.code == "taps-astray")
+    told = next(item for item in evaluation.findings if item.code == "taps-astray")
     assert spoken(told.text).startswith("The way of lead 0, 1, 2")
 
 
@@ -102,6 +104,6 @@ def test_conventions_of_boards() -> None:
     assert order_said(None).startswith("Main minus first")
 
 
-def test_ways_end_at_the_board_where_one_is_placed(seen: Evaluation) -> None:
-    assert seen.taps.board_mm.shape == (3,)
-    assert np.isfinite(seen.taps.board_mm).all()
+def test_ways_end_at_the_board_where_one_is_placed(evaluation: Evaluation) -> None:
+    assert evaluation.laid_out.taps.board_mm.shape == (3,)
+    assert np.isfinite(evaluation.laid_out.taps.board_mm).all()

@@ -48,8 +48,9 @@ def test_what_remains_adds_up_and_parts_of_one_fault_are_one() -> None:
     joint = np.arange(4, dtype=np.int16)
 
     def one(name: str, log_weight: float) -> Hypothesis:
-        return Hypothesis("weak-group", (Fault("weak-group", groups=(int(name),)),), joint, (),
-                          log_weight)  # fmt: skip
+        return Hypothesis(
+            "weak-group", (Fault("weak-group", groups=(int(name),)),), joint, (), log_weight
+        )
 
     kept = weighed([one("1", 0.0), one("1", 0.0), one("2", math.log(1.0)), one("3", -20.0)])
     assert [item.groups for item in kept] == [(1,), (2,)]

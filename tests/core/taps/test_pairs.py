@@ -9,7 +9,7 @@ from lumvak.core.taps.pairs import lead_pairs
 from lumvak.core.taps.readings import Case
 
 
-def seen(joint: np.ndarray, groups: int) -> Case:
+def as_read(joint: np.ndarray, groups: int) -> Case:
     level = 3.7 * np.arange(groups + 1)
     return Case(np.full(groups, 3.7), np.where(joint < 0, np.nan, level[joint]))
 
@@ -30,7 +30,7 @@ def test_two_that_were_swapped_moved_or_shifted_are_found(data: st.DataObject) -
             joint = moved(joint, one, data.draw(lead.filter(one.__ne__)))
         elif (joint[1:] > 0).all():
             joint = shifted_down(joint, data.draw(st.integers(1, groups)))
-    found = list(lead_pairs(seen(joint, groups), singles_of(groups)))
+    found = list(lead_pairs(as_read(joint, groups), singles_of(groups)))
     singles = singles_of(groups).joint
     single = bool((singles == joint).all(axis=1).any())
     assert single or any((item[1] == joint).all() for item in found)
@@ -40,7 +40,8 @@ def test_two_that_were_swapped_moved_or_shifted_are_found(data: st.DataObject) -
 
 def test_a_pair_is_given_once_by_its_likeliest_names() -> None:
     joint = swapped(swapped(np.arange(7, dtype=np.int16), 1, 2), 4, 5)
-    found = [item for item in lead_pairs(seen(joint, 6), singles_of(6))
-             if (item[1] == joint).all()]  # fmt: skip
+    found = [
+        item for item in lead_pairs(as_read(joint, 6), singles_of(6)) if (item[1] == joint).all()
+    ]
     assert len(found) == 1
     assert {fault.leads for fault in found[0][0]} == {(1, 2), (4, 5)}

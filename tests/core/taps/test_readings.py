@@ -54,8 +54,13 @@ def test_a_harness_is_explained_by_itself_and_by_no_other() -> None:
 def test_readings_between_any_two_ends_count() -> None:
     right = np.arange(4, dtype=np.int16)[None]
     level = [0.0, 3.7, 7.4, 11.1]
-    for start, end, volts in ((1, 2, 3.7), (3, MAIN_PLUS, 0.0), (MAIN_MINUS, 2, 7.4),
-                              (JOINT + 1, JOINT + 3, 7.4), (2, 1, -3.7)):  # fmt: skip
+    for start, end, volts in (
+        (1, 2, 3.7),
+        (3, MAIN_PLUS, 0.0),
+        (MAIN_MINUS, 2, 7.4),
+        (JOINT + 1, JOINT + 3, 7.4),
+        (2, 1, -3.7),
+    ):
         good = case(level, Between(start, end, volts))
         assert explains(wired(good, right))[0]
         bad = case(level, Between(start, end, volts + 0.2))

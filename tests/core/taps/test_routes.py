@@ -9,9 +9,9 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.routes import EDGE_MM, reach_mm, strays, taps_of
 
 
-def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> None:
-    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
-    kept = seen.project.arrangement.kept_free
+def test_leads_keep_off_main_leads_and_off_far_potentials(evaluation: Evaluation) -> None:
+    layout, leads = evaluation.laid_out.joined_pack.layout, evaluation.laid_out.joined_pack.leads
+    kept = evaluation.project.arrangement.kept_free
     level = layout.level
     plain = taps_of(kept, layout, leads, 60.0)
     main = {lead.terminal for lead in leads}
@@ -30,9 +30,9 @@ def test_leads_keep_off_main_leads_and_off_far_potentials(seen: Evaluation) -> N
     assert moved.length_mm[joint] <= plain.length_mm[joint] + 1.15 * EDGE_MM
 
 
-def test_a_way_of_the_builders_has_its_own_length(seen: Evaluation) -> None:
-    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
-    kept = seen.project.arrangement.kept_free
+def test_a_way_of_the_builders_has_its_own_length(evaluation: Evaluation) -> None:
+    layout, leads = evaluation.laid_out.joined_pack.layout, evaluation.laid_out.joined_pack.leads
+    kept = evaluation.project.arrangement.kept_free
     plain = taps_of(kept, layout, leads, 60.0)
     start, board = layout.terminal_mm[plain.terminal[3]], plain.board_mm
     corner = (float(start[0]) + 30.0, float(start[1]) + 40.0)
@@ -44,9 +44,9 @@ def test_a_way_of_the_builders_has_its_own_length(seen: Evaluation) -> None:
     assert np.delete(laid.length_mm, 3) == pytest.approx(np.delete(plain.length_mm, 3))
 
 
-def test_a_way_far_outside_is_not_followed(seen: Evaluation) -> None:
-    layout, leads = seen.joined_pack.layout, seen.joined_pack.leads
-    kept = seen.project.arrangement.kept_free
+def test_a_way_far_outside_is_not_followed(evaluation: Evaluation) -> None:
+    layout, leads = evaluation.laid_out.joined_pack.layout, evaluation.laid_out.joined_pack.leads
+    kept = evaluation.project.arrangement.kept_free
     plain = taps_of(kept, layout, leads, 60.0)
     far = TapWay(lead=2, corners=((1e4, 5.0),) * 20)
     laid = taps_of(kept, layout, leads, 60.0, (far, TapWay(lead=3, corners=((5.0, 5.0),))))

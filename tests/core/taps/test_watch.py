@@ -49,11 +49,11 @@ def test_corrections_reach_the_groups_they_are_of(catalogue: Catalogue) -> None:
         sets=(VoltsSet(when="now", volts=(3.70, 3.70, 3.70, 3.70)),),
         calibrations=(Calibration(module="upper", first=3, groups=2, shown_v=3.7, true_v=3.72),),
     )
-    seen = watch_topic(watch, catalogue.cells["ostrel-21-48"], 4).seen[0]
-    assert seen.volts == pytest.approx([3.70, 3.70, 3.72, 3.72])
-    assert seen.mean_v == pytest.approx(3.71)
-    assert seen.spread_v == pytest.approx(0.02)
-    assert (seen.highest, seen.lowest) == (3, 1)
+    evaluation = watch_topic(watch, catalogue.cells["ostrel-21-48"], 4).seen[0]
+    assert evaluation.volts == pytest.approx([3.70, 3.70, 3.72, 3.72])
+    assert evaluation.mean_v == pytest.approx(3.71)
+    assert evaluation.spread_v == pytest.approx(0.02)
+    assert (evaluation.highest, evaluation.lowest) == (3, 1)
 
 
 def test_alarms_by_the_builders_limits(catalogue: Catalogue) -> None:
@@ -70,6 +70,6 @@ def test_alarms_by_the_builders_limits(catalogue: Catalogue) -> None:
 def test_it_is_a_topic_of_the_evaluation(barrow: Project, catalogue: Catalogue) -> None:
     assert not evaluate(barrow, catalogue).watched.seen
     volts = (*[3.7] * 13, 3.8)
-    seen = evaluate(with_values(barrow, {"watch.sets": ({"volts": volts},)}), catalogue)
-    assert seen.figures["watch.spread_v"].number == pytest.approx(0.1)
-    assert "watch-apart" in {item.code for item in seen.findings}
+    evaluation = evaluate(with_values(barrow, {"watch.sets": ({"volts": volts},)}), catalogue)
+    assert evaluation.figures["watch.spread_v"].number == pytest.approx(0.1)
+    assert "watch-apart" in {item.code for item in evaluation.findings}

@@ -18,7 +18,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.node_names import node_voltages
-from lumvak.core.making.cut_list import cut_lines, numbers_of
+from lumvak.core.making.cut_lines import cut_lines, numbers_of
 from lumvak.core.making.template import WELD_APART_MM, Shape, template_of
 from lumvak.core.spelling import Spelling
 from lumvak.files.export import pdf
@@ -48,18 +48,23 @@ def paths_of(page: pypdf.PageObject) -> list[np.ndarray]:
 
 @pytest.mark.parametrize(("paper", "size"), [("a4", {210.0, 297.0}), ("letter", {215.9, 279.4})])
 def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
-    seen: Evaluation, paper: str, size: set[float]
+    evaluation: Evaluation, paper: str, size: set[float]
 ) -> None:
-    document = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf", paper)))
-    sides = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
+    document = pypdf.PdfReader(io.BytesIO(exported(evaluation, "pdf", paper)))
+    sides = template_of(
+        evaluation.laid_out.joined_pack, evaluation.laid_out.clearance.ends, evaluation.cuts
+    )
     assert len(document.pages) == sum(
         tiling(side.width_mm, side.height_mm, paper).pages for side in sides
     )
     for page in document.pages:
         box = page.mediabox
         assert {round(float(side) / POINTS, 1) for side in (box.width, box.height)} == size
-        bars = [line for line in lines_of(page) if abs(abs(line[2] - line[0]) - 100.0) < 0.1
-                and line[1] == line[3]]  # fmt: skip
+        bars = [
+            line
+            for line in lines_of(page)
+            if abs(abs(line[2] - line[0]) - 100.0) < 0.1 and line[1] == line[3]
+        ]
         assert len(bars) == 1
     first = document.pages[0]
     # A group strip: 15 mm wide, 146.8 mm long; a series strip: 5 by 32.8 mm.
@@ -67,16 +72,21 @@ def test_a_printed_page_is_true_to_a_tenth_of_a_millimetre(
     assert {(15.0, 146.8), (5.0, 32.8)} <= sizes
 
 
-def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluation) -> None:
-    side = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)[0]
+def test_registration_marks_are_the_same_place_and_lie_on_nothing(evaluation: Evaluation) -> None:
+    side = template_of(
+        evaluation.laid_out.joined_pack, evaluation.laid_out.clearance.ends, evaluation.cuts
+    )[0]
     tiles = tiling(side.width_mm, side.height_mm, "a4")
     assert (tiles.across, tiles.down) == (2, 1)
-    pages = pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages[:2]
+    pages = pypdf.PdfReader(io.BytesIO(exported(evaluation, "pdf"))).pages[:2]
     ticks = [
-        [line for line in lines_of(page)
-         if abs(line[2] - line[0]) < 1e-3 and abs(abs(line[3] - line[1]) - MARK_MM) < 0.01]
+        [
+            line
+            for line in lines_of(page)
+            if abs(line[2] - line[0]) < 1e-3 and abs(abs(line[3] - line[1]) - MARK_MM) < 0.01
+        ]
         for page in pages
-    ]  # fmt: skip
+    ]
     (first,), (second,) = ({round(line[0], 2) for line in found} for found in ticks)
     # What lies under the mark of the first page lies under that of the next.
     step = tiles.corner_mm(1, 0)[0]
@@ -89,12 +99,14 @@ def test_registration_marks_are_the_same_place_and_lie_on_nothing(seen: Evaluati
             assert not MARGIN_MM < middle < MARGIN_MM + tiles.room_mm[1]
 
 
-def test_every_strip_has_its_number_and_its_welds(seen: Evaluation) -> None:
-    cuts = seen.cuts
+def test_every_strip_has_its_number_and_its_welds(evaluation: Evaluation) -> None:
+    cuts = evaluation.cuts
     numbers = numbers_of(cuts)
     assert sorted(numbers.values()) == list(range(1, len(cut_lines(cuts)) + 1))
     for side, face in zip(
-        template_of(seen.joined_pack, seen.clearance.ends, cuts), (0, 1), strict=True
+        template_of(evaluation.laid_out.joined_pack, evaluation.laid_out.clearance.ends, cuts),
+        (0, 1),
+        strict=True,
     ):
         own = [cut for cut in cuts if cut.face == face]
         texts = [shape for shape in side.shapes if shape.layer.endswith("NUMBERS")]
@@ -109,14 +121,16 @@ def test_every_strip_has_its_number_and_its_welds(seen: Evaluation) -> None:
             middle = np.mean(shape.points, axis=0)
             away = min(float(np.hypot(*(middle - spot))) for spot in spots)
             assert away == pytest.approx(WELD_APART_MM)
-    texts_of = [page.extract_text() for page in
-                pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).pages]  # fmt: skip
+    texts_of = [
+        page.extract_text()
+        for page in pypdf.PdfReader(io.BytesIO(exported(evaluation, "pdf"))).pages
+    ]
     assert "as the pack faces you" in texts_of[0]
     assert "turn the pack over to the side" in texts_of[-1]
 
 
-def test_svg_keeps_every_dimension(seen: Evaluation) -> None:
-    root = ET.fromstring(exported(seen, "svg"))
+def test_svg_keeps_every_dimension(evaluation: Evaluation) -> None:
+    root = ET.fromstring(exported(evaluation, "svg"))
     space = "{http://www.w3.org/2000/svg}"
     width = float(root.attrib["width"].removesuffix("mm"))
     assert root.attrib["viewBox"].split()[2] == f"{width:.3f}"
@@ -129,9 +143,9 @@ def test_svg_keeps_every_dimension(seen: Evaluation) -> None:
     assert sorted(np.ptp(corners, axis=0)) == pytest.approx([15.0, 146.8])
 
 
-def test_dxf_opens_and_keeps_every_dimension(seen: Evaluation, tmp_path: Path) -> None:
+def test_dxf_opens_and_keeps_every_dimension(evaluation: Evaluation, tmp_path: Path) -> None:
     path = tmp_path / "pack.dxf"
-    path.write_bytes(exported(seen, "dxf"))
+    path.write_bytes(exported(evaluation, "dxf"))
     document = ezdxf.readfile(path)
     assert document.units == ezdxf.units.MM
     assert not document.audit().has_errors
@@ -144,19 +158,21 @@ def test_dxf_opens_and_keeps_every_dimension(seen: Evaluation, tmp_path: Path) -
     assert strips[0].closed
 
 
-def test_csv_lists_pieces_cells_and_joints(seen: Evaluation) -> None:
-    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig"))))
-    kinds = {kind: [row for row in rows if row and row[0] == kind]
-             for kind in ("piece", "cell", "joint")}  # fmt: skip
-    assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(seen.joined_pack.pieces)
+def test_csv_lists_pieces_cells_and_joints(evaluation: Evaluation) -> None:
+    rows = list(csv.reader(io.StringIO(exported(evaluation, "csv").decode("utf-8-sig"))))
+    kinds = {
+        kind: [row for row in rows if row and row[0] == kind] for kind in ("piece", "cell", "joint")
+    }
+    assert len(kinds["cell"]) == 98 and len(kinds["joint"]) == len(
+        evaluation.laid_out.joined_pack.pieces
+    )
     assert sum(int(row[8]) for row in kinds["piece"]) == 54
     assert sum(float(row[8]) for row in kinds["cell"]) == pytest.approx(22.0 * 14, rel=1e-5)
 
 
 def simulated(netlist: str) -> dict[str, float]:
     """Node voltages of a netlist of R, V and I by modified nodal analysis."""
-    parts = [line.split() for line in netlist.splitlines()
-             if line and line[0] in "RVI"]  # fmt: skip
+    parts = [line.split() for line in netlist.splitlines() if line and line[0] in "RVI"]
     names = sorted({name for part in parts for name in part[1:3]} - {"0"})
     number = {name: place for place, name in enumerate(names)}
     sources = [part for part in parts if part[0][0] == "V"]
@@ -186,8 +202,8 @@ def simulated(netlist: str) -> dict[str, float]:
 def test_the_power_path_is_in_csv_and_json_alike(
     demos: dict[str, Project], catalogue: Catalogue, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    seen = evaluate(demos["kayak"], catalogue)
-    rows = list(csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig"))))
+    evaluation = evaluate(demos["kayak"], catalogue)
+    rows = list(csv.reader(io.StringIO(exported(evaluation, "csv").decode("utf-8-sig"))))
 
     def table(name: str) -> list[dict[str, str]]:
         body = [row for row in rows if row and row[0] == name]
@@ -204,17 +220,15 @@ def test_the_power_path_is_in_csv_and_json_alike(
         assert told["value"] == pytest.approx(float(listed["value"]))
         assert told["reason"] == listed["reason"]
         assert (told["delay_s"] is None) == (listed["delay_s"] == "")
-    assert [row["part"] or None for row in table("part")] == [
-        row["part"] for row in power["parts"]
-    ]  # fmt: skip
-    assert [row["link"] for row in table("link")] == [link.key for link in seen.links]
+    assert [row["part"] or None for row in table("part")] == [row["part"] for row in power["parts"]]
+    assert [row["link"] for row in table("link")] == [link.key for link in evaluation.path.links]
     pairs = {(row["first"], row["second"]): row for row in table("pair")}
     for told in power["order"]:
         listed = pairs[told["first"], told["second"]]
         assert (listed["in_order"] == "yes") == told["holds"]
         if told["fails_s"]:
             assert float(listed["fails_from_s"]) == pytest.approx(told["fails_s"][0][0], rel=1e-4)
-    assert power["short_circuit_a"] == pytest.approx(seen.power.short_a.number)
+    assert power["short_circuit_a"] == pytest.approx(evaluation.power.short_a.number)
     assert [row["seconds"] for row in power["rating"]] == [None, 10.0, 1.0]
     assert power["rating"][0]["link"] == "fuse"
     assert power["starts"] == []
@@ -247,9 +261,9 @@ def test_the_starts_of_a_tool_are_in_json(capsys: pytest.CaptureFixture[str]) ->
 def test_a_simulator_finds_the_voltages_that_lumvak_lists(
     barrow: Project, catalogue: Catalogue, changes: dict[str, object]
 ) -> None:
-    seen = evaluate(with_values(barrow, changes), catalogue)
-    volts = simulated(exported(seen, "spice").decode())
-    listed = node_voltages(seen.joined_pack)
+    evaluation = evaluate(with_values(barrow, changes), catalogue)
+    volts = simulated(exported(evaluation, "spice").decode())
+    listed = node_voltages(evaluation.laid_out.joined_pack)
     assert volts.keys() == listed.keys() - {"0"}
     assert {"g1c1p", "g14c7n", "pack"} <= volts.keys()
     for name, value in volts.items():
@@ -283,8 +297,8 @@ def test_the_command_line_exports_and_says_what_is_wrong(
         from lumvak.files.project_file import load_project
 
         catalogue, _ = load_catalogue()
-        seen = evaluate(load_project(BARROW, catalogue), catalogue)
-        write_export(seen, "svg", tmp_path / "pack.svg" / "no" / "folder.svg")
+        evaluation = evaluate(load_project(BARROW, catalogue), catalogue)
+        write_export(evaluation, "svg", tmp_path / "pack.svg" / "no" / "folder.svg")
 
 
 def test_a_name_that_the_font_lacks_is_said_on_every_page(
@@ -303,21 +317,21 @@ def test_the_drawings_of_a_pack_with_an_odd_name_are_well_formed(
     barrow: Project, catalogue: Catalogue
 ) -> None:
     name = """=cmd|' /C calc'!A0 <script>&"]]>"""
-    seen = evaluate(with_values(barrow, {"name": name}), catalogue)
-    root = ET.fromstring(exported(seen, "svg"))
+    evaluation = evaluate(with_values(barrow, {"name": name}), catalogue)
+    root = ET.fromstring(exported(evaluation, "svg"))
     assert next(root.iter("{http://www.w3.org/2000/svg}title")).text == f"{name}, 14S7P"
     assert all(
         not cell.startswith(("=", "@"))
-        for row in csv.reader(io.StringIO(exported(seen, "csv").decode("utf-8-sig")))
+        for row in csv.reader(io.StringIO(exported(evaluation, "csv").decode("utf-8-sig")))
         for cell in row
     )
-    first = exported(seen, "spice").decode().splitlines()[0]
+    first = exported(evaluation, "spice").decode().splitlines()[0]
     assert first.startswith("*")
-    assert pypdf.PdfReader(io.BytesIO(exported(seen, "pdf"))).metadata is not None
+    assert pypdf.PdfReader(io.BytesIO(exported(evaluation, "pdf"))).metadata is not None
 
 
 def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
-    seen: Evaluation, monkeypatch: pytest.MonkeyPatch
+    evaluation: Evaluation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     pages: dict[Callable[[float, float], tuple[float, float]], set[int]] = {}
 
@@ -325,7 +339,9 @@ def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
         pages.setdefault(at, set()).add(id(shape))
 
     monkeypatch.setattr(pdf, "_shape", note)
-    sides = template_of(seen.joined_pack, seen.clearance.ends, seen.cuts)
+    sides = template_of(
+        evaluation.laid_out.joined_pack, evaluation.laid_out.clearance.ends, evaluation.cuts
+    )
     pdf.pdf_bytes(sides, "a title")
     assert len(pages) == sum(tiling(item.width_mm, item.height_mm, "a4").pages for item in sides)
     side_of = {id(shape): side for side in sides for shape in side.shapes}
@@ -346,16 +362,17 @@ def test_every_shape_is_drawn_on_each_page_that_it_reaches_and_on_few_others(
 
 
 def test_what_programs_read_is_the_same_in_every_spelling(
-    seen: Evaluation, barrow: Project, catalogue: Catalogue
+    evaluation: Evaluation, barrow: Project, catalogue: Catalogue
 ) -> None:
-    before = {to: exported(seen, to) for to in ("csv", "spice")}
+    before = {to: exported(evaluation, to) for to in ("csv", "spice")}
     SPEECH.spelling = Spelling(inches=True, fahrenheit=True, gauges=False, comma=True, currency="€")
     after = evaluate(barrow, catalogue)
     assert numbers_in(exported(after, "csv")) == numbers_in(before["csv"])
     assert exported(after, "spice") == before["spice"]
     assert len(numbers_in(before["csv"])) > 2000
-    words = "".join(page.extract_text() for page in pypdf.PdfReader(
-        io.BytesIO(exported(after, "pdf"))).pages)  # fmt: skip
+    words = "".join(
+        page.extract_text() for page in pypdf.PdfReader(io.BytesIO(exported(after, "pdf"))).pages
+    )
     assert "100 mm" in words
 
 

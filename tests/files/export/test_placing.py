@@ -19,16 +19,20 @@ from tests.conftest import DEMOS
 
 def test_every_cell_is_on_the_sheet_at_its_place(catalogue: Catalogue) -> None:
     roller = load_project(DEMOS / "seed-bed-roller.lumvak.json", catalogue)
-    good = evaluate(roller, catalogue).matched.good[:84]
-    placed = tuple({"number": cell.number, "cell": place_name(*divmod(place, 7))}
-                   for place, cell in enumerate(good))  # fmt: skip
-    seen = evaluate(with_values(roller, {"hand.placed": placed}), catalogue)
-    pages = pypdf.PdfReader(io.BytesIO(exported(seen, "placing", "letter"))).pages
+    good = evaluate(roller, catalogue).sized.in_hand.good[:84]
+    placed = tuple(
+        {"number": cell.number, "cell": place_name(*divmod(place, 7))}
+        for place, cell in enumerate(good)
+    )
+    evaluation = evaluate(with_values(roller, {"hand.placed": placed}), catalogue)
+    pages = pypdf.PdfReader(io.BytesIO(exported(evaluation, "placing", "letter"))).pages
     text = "\n".join(page.extract_text() for page in pages)
     for item in placed:
-        assert text.count(f"{item['cell']}: {item['number']}\n") + text.endswith(
-            f"{item['cell']}: {item['number']}"
-        ) == 1  # fmt: skip
+        assert (
+            text.count(f"{item['cell']}: {item['number']}\n")
+            + text.endswith(f"{item['cell']}: {item['number']}")
+            == 1
+        )
     assert text.count("Group ") == 12
     assert "Seed-bed roller, 12S7P: cells to their places" in text
     # And each of both sides shows each number.
@@ -38,9 +42,9 @@ def test_every_cell_is_on_the_sheet_at_its_place(catalogue: Catalogue) -> None:
     assert float(pages[0].mediabox.width) == pytest.approx(215.9 / 25.4 * 72.0)
 
 
-def test_without_places_there_is_no_sheet(seen: Evaluation) -> None:
+def test_without_places_there_is_no_sheet(evaluation: Evaluation) -> None:
     with pytest.raises(FileProblem, match="deal the groups and take them first"):
-        exported(seen, "placing")
+        exported(evaluation, "placing")
 
 
 @pytest.mark.parametrize(("series", "parallel"), [(20, 10), (60, 20)])
@@ -48,15 +52,26 @@ def test_numbers_can_be_read_however_many_cells_there_are(
     catalogue: Catalogue, series: int, parallel: int
 ) -> None:
     count = series * parallel
-    placed = tuple({"number": place + 1, "cell": place_name(*divmod(place, parallel))}
-                   for place in range(count))  # fmt: skip
+    placed = tuple(
+        {"number": place + 1, "cell": place_name(*divmod(place, parallel))}
+        for place in range(count)
+    )
     name = "A very long name of a pack " * 6
-    seen = evaluate(with_values(Project(), {
-        "name": name.strip()[:100], "pack.cell": "ostrel-18-30p", "pack.series": series,
-        "pack.parallel": parallel, "hand.placed": placed,
-        "hand.cells": tuple({"number": place + 1} for place in range(count)),
-    }), catalogue)  # fmt: skip
-    pages = pypdf.PdfReader(io.BytesIO(exported(seen, "placing"))).pages
+    evaluation = evaluate(
+        with_values(
+            Project(),
+            {
+                "name": name.strip()[:100],
+                "pack.cell": "ostrel-18-30p",
+                "pack.series": series,
+                "pack.parallel": parallel,
+                "hand.placed": placed,
+                "hand.cells": tuple({"number": place + 1} for place in range(count)),
+            },
+        ),
+        catalogue,
+    )
+    pages = pypdf.PdfReader(io.BytesIO(exported(evaluation, "placing"))).pages
     sizes: set[float] = set()
     shown: list[str] = []
 
@@ -77,11 +92,20 @@ def test_numbers_can_be_read_however_many_cells_there_are(
 
 def test_blocks_are_drawn_as_blocks_with_their_poles(catalogue: Catalogue) -> None:
     placed = tuple({"number": place + 1, "cell": f"g{place + 1}c1"} for place in range(4))
-    seen = evaluate(with_values(Project(), {
-        "pack.cell": "fennimor-b-105", "pack.series": 4, "pack.parallel": 1,
-        "hand.placed": placed, "hand.cells": tuple({"number": place + 1} for place in range(4)),
-    }), catalogue)  # fmt: skip
-    page = pypdf.PdfReader(io.BytesIO(exported(seen, "placing"))).pages[0]
+    evaluation = evaluate(
+        with_values(
+            Project(),
+            {
+                "pack.cell": "fennimor-b-105",
+                "pack.series": 4,
+                "pack.parallel": 1,
+                "hand.placed": placed,
+                "hand.cells": tuple({"number": place + 1} for place in range(4)),
+            },
+        ),
+        catalogue,
+    )
+    page = pypdf.PdfReader(io.BytesIO(exported(evaluation, "placing"))).pages[0]
     drawn = page.get_contents().get_data()  # type: ignore[union-attr]
     # Four blocks on both drawings, and four boxes to tick.
     assert drawn.count(b" re S") == 8 + 4

@@ -28,8 +28,9 @@ SHORT = {"joints.group.part": "nickel-0.2x15", "joints.group.width_mm": 30.0}
 def unfit(
     request: pytest.FixtureRequest, catalogue: Catalogue, demos: dict[str, Project]
 ) -> Evaluation:
-    seats = tuple({"number": place + 1, "cell": place_name(*divmod(place, 7))}
-                  for place in range(98))  # fmt: skip
+    seats = tuple(
+        {"number": place + 1, "cell": place_name(*divmod(place, 7))} for place in range(98)
+    )
     cells = tuple({"number": place + 1} for place in range(98))
     changes = {**request.param, "hand.placed": seats, "hand.cells": cells}
     return evaluate(with_values(demos["barrow"], changes), catalogue)
@@ -62,8 +63,8 @@ def test_the_command_ends_with_1_and_writes_all_the_same(
     assert (tmp_path / "pack.svg").exists()
 
 
-def test_a_sound_pack_says_nothing(seen: Evaluation) -> None:
-    assert warning_of(seen) == ""
-    assert b"DO NOT BUILD" not in exported(seen, "svg")
+def test_a_sound_pack_says_nothing(evaluation: Evaluation) -> None:
+    assert warning_of(evaluation) == ""
+    assert b"DO NOT BUILD" not in exported(evaluation, "svg")
     # With its mark in front a spreadsheet reads it as what it is.
-    assert exported(seen, "csv").startswith(b"\xef\xbb\xbf")
+    assert exported(evaluation, "csv").startswith(b"\xef\xbb\xbf")

@@ -16,17 +16,17 @@ from lumvak.files.export.formats import exported
 
 
 @pytest.fixture
-def bricks(barrow: Project, catalogue: Catalogue, seen: Evaluation) -> Evaluation:
-    first = seen.choice.series - 6
+def bricks(barrow: Project, catalogue: Catalogue, evaluation: Evaluation) -> Evaluation:
+    first = evaluation.sized.choice.series - 6
     modules = ({"name": "lower", "groups": first, "plugs": 2}, {"name": "=upper", "groups": 6})
     return evaluate(with_values(barrow, {"balance_leads.modules": modules}), catalogue)
 
 
 def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
-    series = bricks.choice.series
+    series = bricks.sized.choice.series
     pages = pypdf.PdfReader(io.BytesIO(exported(bricks, "wiring"))).pages
     text = "\n".join(page.extract_text() for page in pages)
-    layout = bricks.joined_pack.layout
+    layout = bricks.laid_out.joined_pack.layout
     assert f"{series + 2} wires of" in text
     assert f"lower: groups 1 to {series - 6}" in text
     for number in range(1, series + 3):
@@ -54,7 +54,7 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
 
 def test_the_wires_as_a_table_are_safe_in_a_spreadsheet(bricks: Evaluation) -> None:
     rows = list(csv.DictReader(io.StringIO(exported(bricks, "wiring-csv").decode("utf-8-sig"))))
-    assert len(rows) == bricks.choice.series + 2
+    assert len(rows) == bricks.sized.choice.series + 2
     assert {row["plug"] for row in rows if row["brick"] == "lower"} == {"1", "2"}
     assert not [row for row in rows if row["brick"].startswith("=")]
     level = bricks.balance.check.level_v

@@ -35,16 +35,30 @@ def test_a_part_is_added_and_typed(stage: ArrangementStage, session: Session) ->
     stage.parts.grid.add.click()
     row = len(session.project.arrangement.kept_free) - 1
     for head, text in (
-        ("part", "mat"), ("is", "foam"), ("x", "24"), ("y", "60"), ("length", "50"),
-        ("width", "2 cm"), ("height", "10"), ("stands", "over the cells"), ("weighs", "0.1 kg"),
-    ):  # fmt: skip
+        ("part", "mat"),
+        ("is", "foam"),
+        ("x", "24"),
+        ("y", "60"),
+        ("length", "50"),
+        ("width", "2 cm"),
+        ("height", "10"),
+        ("stands", "over the cells"),
+        ("weighs", "0.1 kg"),
+    ):
         type_in(stage, row, head, text)
         assert not stage.parts.grid.problem.isVisibleTo(stage.parts.grid), head
     made = session.project.arrangement.kept_free[row]
     assert asdict(made) == {
-        "name": "mat", "kind": "foam", "x_mm": 24.0, "y_mm": 60.0, "length_mm": 50.0,
-        "width_mm": 20.0, "height_mm": 10.0, "stands": "lid", "mass_g": 100.0,
-    }  # fmt: skip
+        "name": "mat",
+        "kind": "foam",
+        "x_mm": 24.0,
+        "y_mm": 60.0,
+        "length_mm": 50.0,
+        "width_mm": 20.0,
+        "height_mm": 10.0,
+        "stands": "lid",
+        "mass_g": 100.0,
+    }
     # The cells make room for it, and some leads grow longer.
     after = session.evaluation.figures["layout.mass_kg"].number
     assert after == pytest.approx(before + 0.1, abs=0.02)
@@ -55,9 +69,10 @@ def test_a_part_is_added_and_typed(stage: ArrangementStage, session: Session) ->
 
 def test_what_is_not_typed_is_shown_as_taken(stage: ArrangementStage, session: Session) -> None:
     table = stage.parts.grid.table
-    board = session.evaluation.boards.board
-    place = next(at for at, item in enumerate(session.project.arrangement.kept_free)
-                 if item.kind == "board")  # fmt: skip
+    board = session.evaluation.sized.boards.board
+    place = next(
+        at for at, item in enumerate(session.project.arrangement.kept_free) if item.kind == "board"
+    )
     assert board is not None
     assert table.item(place, 6).text() == "all"  # type: ignore[union-attr]
     assert table.item(place, 8).text() == f"{board.mass_g:g} g"  # type: ignore[union-attr]
@@ -72,7 +87,7 @@ def test_a_holder_is_picked_and_taken_out(
     assert names == ["no holder", "Trellis 21", "Wattle 21, nested"]
     box.activated.emit(1)
     assert session.project.arrangement.holder == "trellis-21"
-    assert session.evaluation.joined_pack.layout.gap_mm == pytest.approx(23.0 - 21.3)
+    assert session.evaluation.laid_out.joined_pack.layout.gap_mm == pytest.approx(23.0 - 21.3)
     assert not stage.room.gap.isVisibleTo(stage.room)
     assert stage.room.fields["pitch_mm"].edit.placeholderText() == "23 mm"
     box.activated.emit(0)

@@ -41,9 +41,13 @@ def drag(qtbot: QtBot, view: PackView, start: QPoint, end: QPoint) -> None:
         from PyQt6.QtGui import QMouseEvent
 
         event = QMouseEvent(
-            QMouseEvent.Type.MouseMove, QPointF(move), QPointF(view.mapToGlobal(move)), LEFT, LEFT,
+            QMouseEvent.Type.MouseMove,
+            QPointF(move),
+            QPointF(view.mapToGlobal(move)),
+            LEFT,
+            LEFT,
             Qt.KeyboardModifier.NoModifier,
-        )  # fmt: skip
+        )
         view.mouseMoveEvent(event)
     qtbot.mouseRelease(view, LEFT, pos=end)
 
@@ -61,7 +65,7 @@ def test_a_room_is_typed_and_too_small_a_one_says_by_how_much(
     assert stage.table.rows_model.rows == []
     assert any(item.code == "does-not-fit" for item in session.evaluation.findings)
     session.undo_stack.undo()
-    assert session.evaluation.joined_pack.placing.fits
+    assert session.evaluation.laid_out.joined_pack.placing.fits
     assert stage.table.rows_model.rows[0].chosen
 
 
@@ -75,7 +79,7 @@ def test_a_proposal_is_taken_with_its_barriers_listed(
     assert session.project.arrangement.way == rows[place].value
     stage.list.picked.emit("barriers")
     listed = stage.barriers.rows_model.rows
-    assert len(listed) == len(session.evaluation.barriers.pairs) > 0
+    assert len(listed) == len(session.evaluation.laid_out.barriers.pairs) > 0
     assert listed[0].cells[1] == "54.6 V" and "insulating paper" in listed[0].cells[2]
     stage.barriers.picked.emit(listed[0].value)
     assert stage.chosen == frozenset(listed[0].value)
@@ -89,10 +93,10 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
 ) -> None:
     session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
     view = stage.view
-    before = session.evaluation.joined_pack.layout
+    before = session.evaluation.laid_out.joined_pack.layout
     start = spot(view, 97, 0.3, 0.3)
     drag(qtbot, view, start, start + QPoint(round(23 * view.spread.scale), 0))
-    after = session.evaluation.joined_pack.layout
+    after = session.evaluation.laid_out.joined_pack.layout
     assert len(session.project.arrangement.spots) == 98
     assert after.x_mm[97] == pytest.approx(before.x_mm[97] + 23.0, abs=2.0)
     # Onto another cell: refused, said, nothing changes.
@@ -105,7 +109,7 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     qtbot.mouseClick(view, LEFT, Qt.KeyboardModifier.ShiftModifier, spot(view, 10, 0.3, 0.3))
     assert stage.chosen == frozenset({0, 10})
     stage.buttons["swap"].click()
-    swapped = session.evaluation.joined_pack.layout
+    swapped = session.evaluation.laid_out.joined_pack.layout
     assert swapped.x_mm[0] == pytest.approx(after.x_mm[10])
     stage.take_chosen(frozenset({5}))
     view.setFocus()
@@ -113,15 +117,15 @@ def test_cells_are_dragged_turned_and_swapped_and_nothing_overlaps(
     codes = {item.code for item in session.evaluation.findings}
     assert {"joint-shorts", "not-solved"} <= codes
     assert (
-        session.evaluation.joined_pack.flaws
-        and window.session.evaluation.joined_pack.solved is None
+        session.evaluation.laid_out.joined_pack.flaws
+        and window.session.evaluation.laid_out.joined_pack.solved is None
     )
     stage.buttons["anew"].click()
     assert session.project.arrangement.spots == ()
-    assert session.evaluation.joined_pack.solved is not None
+    assert session.evaluation.laid_out.joined_pack.solved is not None
     for _ in range(4):
         session.undo_stack.undo()
-    assert session.evaluation.joined_pack.layout.x_mm == pytest.approx(before.x_mm)
+    assert session.evaluation.laid_out.joined_pack.layout.x_mm == pytest.approx(before.x_mm)
 
 
 def test_arrow_keys_move_what_is_in_hand(
@@ -130,10 +134,10 @@ def test_arrow_keys_move_what_is_in_hand(
     session.edit({"arrangement.room.kind": "none", "arrangement.kept_free": ()})
     stage.take_chosen(frozenset({97}))
     stage.view.setFocus()
-    before = float(session.evaluation.joined_pack.layout.x_mm[97])
+    before = float(session.evaluation.laid_out.joined_pack.layout.x_mm[97])
     qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(stage.view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
-    assert session.evaluation.joined_pack.layout.x_mm[97] == pytest.approx(before + 2.0)
+    assert session.evaluation.laid_out.joined_pack.layout.x_mm[97] == pytest.approx(before + 2.0)
 
 
 def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
@@ -144,7 +148,7 @@ def test_a_block_kept_free_is_dragged_and_the_cells_make_room(
     start = view.to_px(block.x_mm + 30, block.y_mm + 10).toPoint()
     drag(qtbot, view, start, start + QPoint(round(40 * view.spread.scale), 0))
     assert session.project.arrangement.kept_free[0].x_mm == pytest.approx(block.x_mm + 40, abs=2)
-    assert session.evaluation.joined_pack.placing.fits
+    assert session.evaluation.laid_out.joined_pack.placing.fits
 
 
 def test_an_outline_is_drawn_or_read_from_a_drawing(
@@ -160,7 +164,7 @@ def test_an_outline_is_drawn_or_read_from_a_drawing(
     outline = session.project.arrangement.room.outline
     assert len(outline) == 4 and outline[0] == (0.0, 0.0)
     assert outline[2] == (pytest.approx(400, abs=2), pytest.approx(220, abs=2))
-    assert session.evaluation.joined_pack.placing.fits
+    assert session.evaluation.laid_out.joined_pack.placing.fits
     path = tmp_path / "case.svg"
     path.write_text(SVG, "utf-8")
     stage.room.take_drawing(path)

@@ -67,7 +67,10 @@ def test_a_pack_is_taken_by_keys(qtbot: QtBot, stage: CellsStage, window: Window
         for _ in range(abs(int(steps))):
             qtbot.keyClick(plot, on if steps > 0 else back)
     qtbot.keyClick(plot, Qt.Key.Key_Return)
-    pack, cells = window.session.project.pack, window.session.evaluation.sized_pack.table.cells
+    pack, cells = (
+        window.session.project.pack,
+        window.session.evaluation.sized.sized_pack.table.cells,
+    )
     place, (wide, high) = plot.place, chart.box.viewPixelSize()
     gap = np.hypot((x - place.x()) / wide, (y - place.y()) / high)
     there = {

@@ -18,8 +18,11 @@ def test_dots_and_lines_lie_on_each_other(qtbot: QtBot, catalogue: Catalogue) ->
     items = plot.plot.listDataItems()
     assert len(items) == 8
     assert [label.text for _, label in plot.legend.items] == [
-        "0.96 A, 25 °C", "4.8 A, 25 °C", "9.6 A, 25 °C", "2.4 A, 0 °C",
-    ]  # fmt: skip
+        "0.96 A, 25 °C",
+        "4.8 A, 25 °C",
+        "9.6 A, 25 °C",
+        "2.4 A, 0 °C",
+    ]
     for dots, line in zip(items[::2], items[1::2], strict=True):
         assert len(dots.getData()[0]) == 24
         assert line.getData()[1].min() == pytest.approx(2.5, abs=0.02)

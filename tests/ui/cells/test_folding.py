@@ -20,9 +20,10 @@ def unfold(table: RowsTable) -> None:
 
 
 @given(
-    st.lists(st.integers(0, 6), max_size=40), st.sets(st.integers(0, 6)),
+    st.lists(st.integers(0, 6), max_size=40),
+    st.sets(st.integers(0, 6)),
     st.one_of(st.none(), st.integers(0, 39)),
-)  # fmt: skip
+)
 def test_every_cell_has_its_best_and_nothing_is_shown_twice(
     cells: list[int], unfolded: set[int], chosen: int | None
 ) -> None:
@@ -43,8 +44,12 @@ def test_every_cell_has_its_best_and_nothing_is_shown_twice(
 
 def test_rows_of_one_cell_stand_together() -> None:
     assert folded([3, 1, 3, 3, 1], {3}, 4) == [
-        Fold(0, 2, True), Fold(2), Fold(3), Fold(1, 1), Fold(4),
-    ]  # fmt: skip
+        Fold(0, 2, True),
+        Fold(2),
+        Fold(3),
+        Fold(1, 1),
+        Fold(4),
+    ]
 
 
 @pytest.mark.parametrize("way", ["click", "keys"])

@@ -91,9 +91,11 @@ def test_a_cell_of_ones_own_from_duplicate_to_delete(
     assert shown.text() == "4.66 Ah, 97 % of typical"
     # Its origin can be said; a bad value is explained and changes nothing.
     problem = sheet.take(
-        [{**record, "origin": "measured"} if record["name"] == "mass_g" else record
-         for record in grid.records]
-    )  # fmt: skip
+        [
+            {**record, "origin": "measured"} if record["name"] == "mass_g" else record
+            for record in grid.records
+        ]
+    )
     assert problem == ""
     assert session.catalogue.cells["ostrel-21-48-copy"].measured == ("mass_g",)
     type_cell(qtbot, grid, PLACES["voltage_empty_v"], 1, "3.9")
@@ -126,8 +128,11 @@ def test_a_curve_is_pasted_point_by_point(
     sheet.points.paste()
     cell = window.session.catalogue.cells[library.marked]
     assert window.session.catalogue.chemistry_of(cell).curve == (
-        (0.0, 2.6), (0.25, 3.4), (0.5, 3.65), (1.0, 4.18),
-    )  # fmt: skip
+        (0.0, 2.6),
+        (0.25, 3.4),
+        (0.5, 3.65),
+        (1.0, 4.18),
+    )
     type_cell(qtbot, sheet.points, 2, 1, "3.7 V")
     assert window.session.catalogue.chemistry_of(cell).curve[2] == (0.5, 3.7)
     type_cell(qtbot, sheet.points, 2, 1, "4.5 V")

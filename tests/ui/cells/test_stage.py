@@ -23,7 +23,7 @@ def cells(window: Window) -> CellsStage:
 
 
 def in_hand(window: Window) -> tuple[str, int, int]:
-    choice = window.session.evaluation.choice
+    choice = window.session.evaluation.sized.choice
     return choice.cell.id, choice.series, choice.parallel
 
 
@@ -32,7 +32,7 @@ def test_a_rung_of_the_ladder_picks_its_count(window: Window, cells: CellsStage)
     serving = next(rung for rung in rungs if rung.serves and not rung.chosen)
     spot = QPointF(20, cells.ladder.row_rect(rungs.index(serving)).center().y())
     QTest.mouseClick(cells.ladder, Qt.MouseButton.LeftButton, pos=spot.toPoint())
-    assert window.session.evaluation.choice.series == serving.series
+    assert window.session.evaluation.sized.choice.series == serving.series
     refused = next(rung for rung in rungs if "too high" in spoken(rung.says))
     before = window.session.project
     cells.ladder.picked.emit(refused)
@@ -49,7 +49,7 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     window.session.edit({"need.stop_voltage_v": 44.0})
     options.refused.click()
     faded = [row for row in table.rows_model.rows if row.faded]
-    assert len(faded) == len(window.session.evaluation.options.refused)
+    assert len(faded) == len(window.session.evaluation.sized.options.refused)
     assert all(row.cells[2] for row in faded)
     # One of a form that is not wanted serves once it is asked for; this one cannot.
     named = next(
@@ -63,8 +63,8 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     assert window.session.project == before
     assert options.ask.cell.currentData() == named.cell
     options.ask.anyway.click()
-    assert window.session.evaluation.choice.cell.id == named.cell
-    assert window.session.evaluation.choice.index is None
+    assert window.session.evaluation.sized.choice.cell.id == named.cell
+    assert window.session.evaluation.sized.choice.index is None
     window.session.undo_stack.undo()
     options.show_row(0)
     options.fields["parallel"].edit.setText("2")
@@ -73,7 +73,7 @@ def test_refused_options_are_asked_about_and_own_counts_worked_out(
     assert first.chosen
     assert first.cells[1:3] == ("14S2P", "refused")
     options.auto.click()
-    assert window.session.evaluation.choice.index == 0
+    assert window.session.evaluation.sized.choice.index == 0
 
 
 def test_why_not_names_the_need_and_takes_the_cure(
@@ -157,9 +157,9 @@ def test_the_chart_brushes_the_table_and_picks(
     place = int(chart.reach[-1])
     spot = QPointF(float(chart.values_of(chart.across)[-1]), float(chart.values_of(chart.up)[-1]))
     chart.click(spot)
-    cell = window.session.evaluation.sized_pack.table.cells[int(field.rows[place])]
+    cell = window.session.evaluation.sized.sized_pack.table.cells[int(field.rows[place])]
     assert in_hand(window) == (cell.id, int(field.series[place]), int(field.parallel[place]))
-    assert window.session.evaluation.choice.index is not None
+    assert window.session.evaluation.sized.choice.index is not None
     cells.show_view("counts")
     chart.brush(QRectF(0, 0, 0, 0))
 
@@ -253,15 +253,15 @@ def test_forms_are_chosen_by_mouse_and_key_and_kept_for_new_projects(
 ) -> None:
     forms, session = cells.forms, window.session
     assert forms.value == ("18650", "21700", "26650", "32700")
-    before = len(session.evaluation.options)
+    before = len(session.evaluation.sized.options)
     forms.setFocus()
     # From 18650, where the cursor stands, to pouch.
     for _ in range(4):
         qtbot.keyClick(forms, Qt.Key.Key_Right)
     qtbot.keyClick(forms, Qt.Key.Key_Space)
     assert session.project.pack.forms == ("18650", "21700", "26650", "32700", "pouch")
-    assert len(session.evaluation.options) > before
-    assert {item.format for item in map(session.evaluation.options.cell, range(before))}
+    assert len(session.evaluation.sized.options) > before
+    assert {item.format for item in map(session.evaluation.sized.options.cell, range(before))}
     assert window.settings.forms == session.project.pack.forms
     qtbot.mouseClick(forms.words[0], Qt.MouseButton.LeftButton)
     assert "18650" not in session.project.pack.forms
@@ -288,11 +288,11 @@ def test_weights_are_typed_and_the_ranking_tells_why(
     field = options.weights["cost"]
     assert field.isVisible()
     assert field.edit.placeholderText() == "0.25"
-    before = session.evaluation.options.cost[0]
+    before = session.evaluation.sized.options.cost[0]
     field.edit.setText("5")
     field.commit()
     assert session.project.pack.weights.cost == 5.0
-    assert session.evaluation.options.cost[0] < before
+    assert session.evaluation.sized.options.cost[0] < before
     options.why.click()
     assert session.explained_key == "pack.score"
     assert "Counts against it" in window.margin.title.text()
@@ -300,11 +300,11 @@ def test_weights_are_typed_and_the_ranking_tells_why(
     field.commit()
     assert session.project.pack.weights.cost is None
     # One that ranks further down is told by which weight it would be first.
-    seen = session.evaluation.options
-    place = min(range(1, len(seen)), key=lambda at: float(seen.mass_kg[at]))
-    options.ask_about(seen.cell(place).id, int(seen.series[place]), int(seen.parallel[place]))
+    there = session.evaluation.sized.options
+    place = min(range(1, len(there)), key=lambda at: float(there.mass_kg[at]))
+    options.ask_about(there.cell(place).id, int(there.series[place]), int(there.parallel[place]))
     text = options.ask.answer_text.text()
-    assert f"ranks {place + 1} of {len(seen)}" in text
+    assert f"ranks {place + 1} of {len(there)}" in text
     assert "first if" in text or "No one weight" in text
 
 
@@ -312,11 +312,15 @@ def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStag
     # No large boards or fuses at hand, so that what ranks first is stopped.
     window.session.catalogue = few_parts(window.session.catalogue)
     window.session.start(random_need(11), None)
-    seen = window.session.evaluation
+    evaluation = window.session.evaluation
     unfold(cells.table)
     rows = cells.table.rows_model.rows
-    told = [row.cells[2] for row in rows[: len(seen.options)] if row.marks.get(2) == "crimson"]
-    assert len(told) == len(seen.options.stopped)
-    assert seen.choice.index == 0
+    told = [
+        row.cells[2]
+        for row in rows[: len(evaluation.sized.options)]
+        if row.marks.get(2) == "crimson"
+    ]
+    assert len(told) == len(evaluation.sized.options.stopped)
+    assert evaluation.sized.choice.index == 0
     assert told and set(told) <= {"no board", "no fuse", "charge fuse"}
-    assert bool(stops_of(seen)) == (0 in seen.options.stopped)
+    assert bool(stops_of(evaluation)) == (0 in evaluation.sized.options.stopped)

@@ -55,8 +55,9 @@ def test_a_charger_is_added_and_changed_in_the_grid(
     assert len(session.project.charging.chargers) == 3
     added = session.project.charging.charger
     assert added == "charger"
-    line = next(place for place, item in enumerate(session.project.charging.chargers)
-                if item.id == added)  # fmt: skip
+    line = next(
+        place for place, item in enumerate(session.project.charging.chargers) if item.id == added
+    )
     type_into(view, qtbot, line, 2, "84 V")
     assert session.evaluation.charging.verdict.kind == "wrong"
     assert "wrong" in view.verdict.text()

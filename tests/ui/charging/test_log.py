@@ -33,8 +33,12 @@ def type_in(view: LogView, qtbot: QtBot, text: str) -> None:
 
 def test_the_plan_stands_above_and_says_what_to_watch(view: LogView) -> None:
     assert [row.cells[0] for row in view.plan_table.rows_model.rows] == [
-        "before", "slowly", "as usual", "taper", "rest"
-    ]  # fmt: skip
+        "before",
+        "slowly",
+        "as usual",
+        "taper",
+        "rest",
+    ]
     assert "Every group must rise" in view.stage_says.text()
     view.plan_table.picked.emit("usual")
     assert "volts that fall" in view.stage_says.text()
@@ -121,10 +125,13 @@ def test_nobody_sets_the_clock_of_a_log(view: LogView, monkeypatch: pytest.Monke
 def test_a_reading_out_of_its_band_is_said(view: LogView, session: Session) -> None:
     run = charge_in_hand(session.evaluation)
     rows = [
-        {"seconds": float(run.seconds[place]), "volts": float(run.volts[place]),
-         "amps": float(run.amps[place])}
+        {
+            "seconds": float(run.seconds[place]),
+            "volts": float(run.volts[place]),
+            "amps": float(run.amps[place]),
+        }
         for place in range(0, 90, 10)
-    ]  # fmt: skip
+    ]
     session.edit({"charging.log.rows": tuple(rows)})
     assert "over the band" not in view.says.text()
     rows[5]["volts"] += 3.0
@@ -178,11 +185,14 @@ def test_at_the_bench_enter_keeps_and_goes_on(
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("", "is no reading"), ("1 2 3 4", "is no reading"), ("x", "is not a voltage"),
-        ("50 x", "is not a current"), ("50 2 25; 4.1 4.2", "accepted: all 14"),
+        ("", "is no reading"),
+        ("1 2 3 4", "is no reading"),
+        ("x", "is not a voltage"),
+        ("50 x", "is not a current"),
+        ("50 2 25; 4.1 4.2", "accepted: all 14"),
         ("-5", "accepted: over 0"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_reading_is_named(text: str, says: str) -> None:
     with pytest.raises(QuantityError, match=says):
         reading_of(text, 0.0, 14)

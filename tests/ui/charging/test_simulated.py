@@ -11,8 +11,8 @@ from lumvak.ui.work import Report
 def test_the_same_is_not_simulated_twice(session: Session, qtbot: QtBot) -> None:
     ran: list[Evaluation] = []
 
-    def simulate(seen: Evaluation, _: Report) -> int:
-        ran.append(seen)
+    def simulate(evaluation: Evaluation, _: Report) -> int:
+        ran.append(evaluation)
         return len(ran)
 
     made = Simulated(simulate)
@@ -29,12 +29,14 @@ def test_the_same_is_not_simulated_twice(session: Session, qtbot: QtBot) -> None
             session.edit({"charging.start": share})
             made.ask(session.evaluation)
     # What was asked for in between is not worked out.
-    assert [seen.project.charging.start for seen in ran] == [0.2, 0.5]
+    assert [evaluation.project.charging.start for evaluation in ran] == [0.2, 0.5]
     made.end()
 
 
 def test_what_a_view_hangs_on_besides_is_asked_for(session: Session, qtbot: QtBot) -> None:
-    made = Simulated(lambda seen, _: None, lambda seen: seen.pack.current.number)
+    made = Simulated(
+        lambda evaluation, _: None, lambda evaluation: evaluation.sized.pack.current.number
+    )
     with qtbot.waitSignal(made.ready, timeout=5000):
         made.ask(session.evaluation)
     session.edit({"need.current_a": 21.0})
@@ -48,7 +50,7 @@ def test_what_a_view_hangs_on_besides_is_asked_for(session: Session, qtbot: QtBo
 def test_a_try_waits_for_nothing_and_is_dropped_while_one_runs(
     session: Session, qtbot: QtBot
 ) -> None:
-    made, tried = Simulated(lambda seen, _: None), []
+    made, tried = Simulated(lambda evaluation, _: None), []
     with qtbot.waitSignal(made.ready, timeout=5000):
         made.try_out(lambda _: tried.append(1), session.evaluation)
         made.try_out(lambda _: tried.append(2), session.evaluation)

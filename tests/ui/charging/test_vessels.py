@@ -7,7 +7,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.charging.imbalance import imbalance
+from lumvak.core.balancing.imbalance import imbalance
 from lumvak.ui.stages.charging.vessels import VesselsView
 
 
@@ -25,10 +25,17 @@ def view(qtbot: QtBot) -> VesselsView:
 def move(view: VesselsView, to: QPoint) -> None:
     """The pointer is moved with its button held."""
     left = Qt.MouseButton.LeftButton
-    QApplication.sendEvent(view, QMouseEvent(
-        QEvent.Type.MouseMove, to.toPointF(), view.mapToGlobal(to).toPointF(), left, left,
-        Qt.KeyboardModifier.NoModifier,
-    ))  # fmt: skip
+    QApplication.sendEvent(
+        view,
+        QMouseEvent(
+            QEvent.Type.MouseMove,
+            to.toPointF(),
+            view.mapToGlobal(to).toPointF(),
+            left,
+            left,
+            Qt.KeyboardModifier.NoModifier,
+        ),
+    )
 
 
 def test_sizes_are_to_scale(view: VesselsView) -> None:

@@ -17,7 +17,9 @@ def test_the_answer_follows_the_work(roller: Window) -> None:
 
 def test_small_shares_are_said_to_two_figures() -> None:
     assert [share_said(share) for share in (0.0555, 0.00123, 0.00001)] == [
-        "5.5 %", "0.12 %", "< 0.01 %",
-    ]  # fmt: skip
+        "5.5 %",
+        "0.12 %",
+        "< 0.01 %",
+    ]
     SPEECH.spelling = Spelling(comma=True)
     assert share_said(0.0012) == "0,12 %"

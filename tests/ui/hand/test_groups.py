@@ -15,9 +15,9 @@ def test_methods_stand_side_by_side_and_the_best_is_taken(qtbot: QtBot, roller: 
     assert names == ["as they come", "fold", "snake", "optimiser"]
     assert "86 good cells for 12 groups of 7" in view.says.text()
     view.take()
-    seen = roller.session.evaluation
-    assert len(seen.matched.by_place) == 84
-    assert seen.figures["hand.spread"].number < 1e-4
+    evaluation = roller.session.evaluation
+    assert len(evaluation.sized.in_hand.by_place) == 84
+    assert evaluation.figures["hand.spread"].number < 1e-4
     drawn = view.views[0].drawn
     assert drawn is not None
     assert sum(bool(label) for label in drawn.labels) == 84

@@ -47,7 +47,7 @@ def test_the_cells_of_a_bar_are_picked_by_a_click_and_of_several_by_a_drag(
     view = view_of(roller, "judge")
     assert isinstance(view, JudgingView)
     view.turn("ah")
-    plot, judged = view.histogram, roller.session.evaluation.matched.judged
+    plot, judged = view.histogram, roller.session.evaluation.sized.in_hand.judged
     plot.box.clicked.emit(QPointF(judged[58].cell.ah or 0.0, 0.5))
     assert view.chosen == {58}
     plot.box.clicked.emit(QPointF(9.9, 0.5))

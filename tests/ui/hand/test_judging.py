@@ -21,7 +21,7 @@ def test_cells_are_chosen_on_the_plot_and_overruled_with_a_note(
     assert view.table.rows_model.rows[view.table.chosen_row()].value == 58
     view.why.setText("read at twice the current")
     view.buttons["keep"].click()
-    judged = roller.session.evaluation.matched.judged
+    judged = roller.session.evaluation.sized.in_hand.judged
     assert judged[58].state == "look"
     assert "read at twice the current" in spoken(judged[58].said)
     # A rectangle around all of them rejects all; undo takes it back.
@@ -29,7 +29,7 @@ def test_cells_are_chosen_on_the_plot_and_overruled_with_a_note(
     view.plot.picked.emit(everyone)
     assert "cells are chosen" in view.says.text()
     view.buttons["reject"].click()
-    assert not roller.session.evaluation.matched.good
+    assert not roller.session.evaluation.sized.in_hand.good
     roller.session.undo_stack.undo()
-    assert len(roller.session.evaluation.matched.good) == 87
+    assert len(roller.session.evaluation.sized.in_hand.good) == 87
     forget(roller)

@@ -25,9 +25,15 @@ def test_how_a_lot_was_measured_is_asked_for_and_kept(qtbot: QtBot, roller: Wind
     assert not rows.more.isVisible()
     rows.how.click()
     assert rows.more.isVisible()
-    for name, text in (("pulse_s", "1 s"), ("pulse_charge", "50 %"), ("pulse_c", "18 °C"),
-                       ("capacity_a", "500 mA"), ("capacity_to_v", "3 V"),
-                       ("day", "2026-05-31"), ("word", "from a shed")):  # fmt: skip
+    for name, text in (
+        ("pulse_s", "1 s"),
+        ("pulse_charge", "50 %"),
+        ("pulse_c", "18 °C"),
+        ("capacity_a", "500 mA"),
+        ("capacity_to_v", "3 V"),
+        ("day", "2026-05-31"),
+        ("word", "from a shed"),
+    ):
         type_into(qtbot, rows, name, text)
     lot = lots(roller)[0]
     assert (lot.pulse_s, lot.pulse_charge, lot.pulse_c) == (1.0, 0.5, 18.0)

@@ -13,7 +13,7 @@ from tests.ui.hand.conftest import readings_of
 
 
 def cell_of(window: Window, number: int) -> object:
-    return window.session.evaluation.matched.judged[number].cell
+    return window.session.evaluation.sized.in_hand.judged[number].cell
 
 
 def test_a_remark_is_typed_and_kept(qtbot: QtBot, roller: Window) -> None:

@@ -76,7 +76,9 @@ def test_what_both_carry_is_drawn_and_cells_are_dealt_beside_it(
     told = old.plot.told()
     first = float(told.rows[0][1].split()[0])
     share = session.evaluation.beside.shares[0][4]
-    assert first == pytest.approx(share * session.evaluation.pack.current.number / 3, rel=0.01)
+    assert first == pytest.approx(
+        share * session.evaluation.sized.pack.current.number / 3, rel=0.01
+    )
     cells = [old.grid.table.item(4, column) for column in range(7)]
     texts = [item.text() for item in cells if item is not None]
     assert texts[0] == "5"

@@ -57,7 +57,7 @@ def test_a_later_voltage_is_kept_with_its_days(qtbot: QtBot, roller: Window) -> 
     view.days.setText("2 weeks")
     view.turn_to(5)
     type_readings(qtbot, view, ["3.55"])
-    cell = roller.session.evaluation.matched.judged[5].cell
+    cell = roller.session.evaluation.sized.in_hand.judged[5].cell
     assert (cell.later_v, cell.days) == (3.55, 14.0)
     assert "it leaks" in view.says.text()
     view.days.setText("soon")
@@ -70,8 +70,7 @@ def test_a_later_voltage_is_kept_with_its_days(qtbot: QtBot, roller: Window) -> 
 def test_what_is_out_of_family_is_said_at_arms_length_too(qtbot: QtBot, roller: Window) -> None:
     view = readings_of(roller)
     cells = roller.session.project.hand.cells
-    fresh = tuple(replace(cell, volts=None) if cell.number in (11, 12) else cell
-                  for cell in cells)  # fmt: skip
+    fresh = tuple(replace(cell, volts=None) if cell.number in (11, 12) else cell for cell in cells)
     roller.session.edit({"hand.cells": fresh})
     qtbot.keyClick(roller, Qt.Key.Key_F9)
     bench = view.bench

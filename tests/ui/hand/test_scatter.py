@@ -16,7 +16,7 @@ def test_dots_are_picked_and_told(qtbot: QtBot, roller: Window) -> None:
     plot = view.plot
     # One was not measured in full.
     assert len(plot.told().rows) == 89
-    cell = roller.session.evaluation.matched.judged[58].cell
+    cell = roller.session.evaluation.sized.in_hand.judged[58].cell
     plot.box.clicked.emit(QPointF(cell.ah or 0.0, cell.mohm or 0.0))
     assert view.chosen == {58}
     plot.box.clicked.emit(QPointF(2.0, 60.0))
@@ -35,7 +35,7 @@ def test_who_is_pointed_at_is_shown_in_both(qtbot: QtBot, roller: Window) -> Non
     view = view_of(roller, "judge")
     assert isinstance(view, JudgingView)
     plot, table = view.plot, view.table
-    judged = roller.session.evaluation.matched.judged
+    judged = roller.session.evaluation.sized.in_hand.judged
     usual = view.says.text()
     for number in (58, 41):
         cell = judged[number].cell

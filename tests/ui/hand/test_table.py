@@ -11,8 +11,10 @@ from tests.ui.hand.conftest import readings_of
 
 def test_five_thousand_cells_are_looked_through(qtbot: QtBot, window: Window) -> None:
     chance = np.random.default_rng(1)
-    rows = [f"{place};{chance.normal(3.61, 0.004):.3f};{chance.normal(4.7, 0.05):.3f}"
-            for place in range(1, 5001)]  # fmt: skip
+    rows = [
+        f"{place};{chance.normal(3.61, 0.004):.3f};{chance.normal(4.7, 0.05):.3f}"
+        for place in range(1, 5001)
+    ]
     clipboard = QGuiApplication.clipboard()
     assert clipboard is not None
     clipboard.setText("number;volts;ah\n" + "\n".join(rows))

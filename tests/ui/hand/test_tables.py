@@ -26,8 +26,9 @@ def test_tables_come_in_and_go_out_whole_or_not_at_all(
     assert "2 cells are new, 0 changed. Left out: Zappel" in window.notice.text.text()
     # What nobody knew is mapped once, and remembered.
     assert [button.text() for button in window.notice.findChildren(QPushButton)][-2:] == [
-        "say what they are …", "close",
-    ]  # fmt: skip
+        "say what they are …",
+        "close",
+    ]
     path.write_text(path.read_text("utf-8").replace(";x;", ";21;"), "utf-8")
     view.tables.map_head("Zappel", "mohm", path.read_text("utf-8"), path.name)
     assert [cell.mohm for cell in window.session.project.hand.cells] == [21.0, 21.0]

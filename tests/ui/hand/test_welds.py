@@ -32,7 +32,10 @@ def test_joints_are_read_by_keys_and_feed_the_network(
     reads = roller.session.project.joints.weld_test.reads
     assert [read.mohm for read in reads] == pytest.approx([0.1, 0.11, 0.1, 0.09, 0.105])
     assert welds.which.text() == "joint 6"
-    assert roller.session.evaluation.joined_pack.given.contact_mohm.number == pytest.approx(0.101)
+    assert (
+        roller.session.evaluation.laid_out.joined_pack.given.contact_mohm.number
+        == pytest.approx(0.101)
+    )
     assert "tested" in welds.says.text()
     assert "Worst of 168 joints" in welds.says.text()
     assert len(welds.plot.told().rows) == 5

@@ -27,11 +27,14 @@ def test_the_page_is_made_from_the_glossary() -> None:
 @pytest.mark.parametrize(
     ("text", "head"),
     [
-        ("Fusible links at each cell", "fusible link"), ("its busbars", "busbar"),
+        ("Fusible links at each cell", "fusible link"),
+        ("its busbars", "busbar"),
         ("BMS", "board, BMS"),
-        ("the breaking capacity of a fuse", "breaking capacity"), ("Untitled", ""), ("", ""),
+        ("the breaking capacity of a fuse", "breaking capacity"),
+        ("Untitled", ""),
+        ("", ""),
     ],
-)  # fmt: skip
+)
 def test_the_longest_term_in_a_text_is_found(text: str, head: str) -> None:
     assert term_in(text) == head
 

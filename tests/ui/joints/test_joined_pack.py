@@ -12,7 +12,7 @@ from tests.ui.arrangement.test_stage import LEFT, spot
 def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     qtbot: QtBot, view: OnTableView, session: Session
 ) -> None:
-    joined_pack = session.evaluation.joined_pack
+    joined_pack = session.evaluation.laid_out.joined_pack
     piece = int(np.flatnonzero(joined_pack.pieces.kind == SERIES)[0])
     side = view.side_a if joined_pack.pieces.face[piece] == 0 else view.side_b
     x, y = joined_pack.pieces.middle_mm(piece)
@@ -21,7 +21,7 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     assert [row.value for row in view.hot.table.rows_model.rows if row.chosen] == [piece]
     view.hot.more.click()
     assert session.project.joints.changes[0].layers == 2
-    assert session.evaluation.joined_pack.sections.ohm[piece] == pytest.approx(
+    assert session.evaluation.laid_out.joined_pack.sections.ohm[piece] == pytest.approx(
         joined_pack.sections.ohm[piece] / 2
     )
     view.hot.table.cell_clicked.emit(piece, 5)
@@ -32,9 +32,11 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     view.break_piece(other)
     view.following.show_value("hot")
     view.hot.out.click()
-    assert len(session.evaluation.joined_pack.pieces) == len(joined_pack.pieces) - 1
+    assert len(session.evaluation.laid_out.joined_pack.pieces) == len(joined_pack.pieces) - 1
     assert view.piece is None
-    assert [session.evaluation.joined_pack.pieces.name(k) for k in view.broken.pieces] == [name]
+    assert [session.evaluation.laid_out.joined_pack.pieces.name(k) for k in view.broken.pieces] == [
+        name
+    ]
     view.whole.click()
     view.hot.back.click()
     assert session.project.joints.changes == ()
@@ -42,7 +44,7 @@ def test_a_strip_is_clicked_doubled_left_out_and_brought_back(
     view.hot.whole.click()
     view.hot.more.click()
     assert len(session.project.joints.changes) == 5
-    assert (session.evaluation.joined_pack.sections.layers == 2).sum() == 5
+    assert (session.evaluation.laid_out.joined_pack.sections.layers == 2).sum() == 5
 
 
 def test_two_cells_are_joined_by_hand_and_a_short_is_marked(
@@ -54,7 +56,7 @@ def test_two_cells_are_joined_by_hand_and_a_short_is_marked(
     assert view.cells == (0, 24)
     view.join.click()
     assert len(session.project.joints.changes) == 1
-    flaws = [item.code for item in session.evaluation.joined_pack.flaws]
+    flaws = [item.code for item in session.evaluation.laid_out.joined_pack.flaws]
     assert flaws == ["joint-shorts"]
     assert side.drawn is not None and side.drawn.flaws
     assert view.state.text() == "not solved: see the marks"
@@ -100,28 +102,28 @@ def test_what_if_a_strip_breaks_and_a_variant_is_held(
     held = view.what_if.held
     assert held is not None
     view.what_if.look.click()
-    assert view.side_b.drawn.leads == held.leads != session.evaluation.joined_pack.leads  # type: ignore[union-attr]
+    assert view.side_b.drawn.leads == held.leads != session.evaluation.laid_out.joined_pack.leads  # type: ignore[union-attr]
     view.what_if.drop.click()
-    assert view.side_b.drawn.leads == session.evaluation.joined_pack.leads  # type: ignore[union-attr]
+    assert view.side_b.drawn.leads == session.evaluation.laid_out.joined_pack.leads  # type: ignore[union-attr]
     assert rows.keys() == {row.cells[0] for row in view.what_if.table.rows_model.rows}
 
 
 def test_how_it_is_laid_is_a_visible_choice(view: OnTableView, session: Session) -> None:
     view.show_lower("how")
     view.how.sides["a"].picked.emit("sheet")
-    assert session.evaluation.joined_pack.pieces.meshed.any()
+    assert session.evaluation.laid_out.joined_pack.pieces.meshed.any()
     view.how.scheme.picked.emit("strings-ends")
     assert any(item.code == "strings" for item in session.evaluation.findings)
     view.how.joining.picked.emit("cap")
     assert "Press caps" in view.how.said.text()
-    assert any(link.key == "contact" for link in session.evaluation.links)
+    assert any(link.key == "contact" for link in session.evaluation.path.links)
 
 
 def test_the_spread_of_every_group_is_listed(view: OnTableView, session: Session) -> None:
     view.show_lower("groups")
     rows = view.groups.rows_model.rows
     assert len(rows) == 10
-    flow = session.evaluation.joined_pack.flow
+    flow = session.evaluation.laid_out.joined_pack.flow
     assert flow is not None
     assert rows[0].cells[1].endswith("g1c1")
     assert float(rows[0].cells[3].split()[0]) == pytest.approx(np.ptp(flow.cell_a[:5]), rel=0.01)
@@ -149,8 +151,13 @@ def test_all_layers_shown_modes_and_hover(
     assert "between joint 0 and 1" in view.describe("cell", 0)
     assert "main lead" in view.describe("lead", 0)
     assert "pack gives" in view.describe("piece", 0)
-    session.edit({"arrangement.room.height_mm": 160.0, "arrangement.room.length_mm": 140.0,
-                  "arrangement.kept_free": ()})  # fmt: skip
+    session.edit(
+        {
+            "arrangement.room.height_mm": 160.0,
+            "arrangement.room.length_mm": 140.0,
+            "arrangement.kept_free": (),
+        }
+    )
     assert view.layers.isVisibleTo(view)
     view.layers.picked.emit(1)
     assert view.layers.layer == 1 and not view.grab().isNull()

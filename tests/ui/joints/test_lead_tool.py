@@ -16,13 +16,15 @@ def test_a_lead_is_dragged_to_the_middle_and_the_cells_even_out(
     before = session.evaluation.figures["network.cell_excess"].number
     side = view.side_b
     assert len(side.drawn.leads_here) == 2
-    joined_pack = session.evaluation.joined_pack
+    joined_pack = session.evaluation.laid_out.joined_pack
     for pole in ("-", "+"):
         place = next(
-            k for k, lead in enumerate(session.evaluation.joined_pack.leads) if lead.pole == pole
+            k
+            for k, lead in enumerate(session.evaluation.laid_out.joined_pack.leads)
+            if lead.pole == pole
         )
         start = side.spread.lead_px(
-            side.drawn, session.evaluation.joined_pack.leads[place]
+            side.drawn, session.evaluation.laid_out.joined_pack.leads[place]
         ).toPoint()
         x, y = joined_pack.layout.terminal_mm[joined_pack.leads[place].terminal, :2]
         drag(qtbot, side, start, side.to_px(float(x), float(y) + 2 * 22.8).toPoint())
@@ -56,8 +58,8 @@ def test_while_a_lead_is_dragged_the_currents_follow(
     held = session.project
     drawn = view.side_b.drawn
     assert drawn is not None and drawn.strength is not None
-    x, y = session.evaluation.joined_pack.layout.terminal_mm[
-        session.evaluation.joined_pack.leads[0].terminal, :2
+    x, y = session.evaluation.laid_out.joined_pack.layout.terminal_mm[
+        session.evaluation.laid_out.joined_pack.leads[0].terminal, :2
     ]
     view.lead_tool.drag(0, float(x), float(y) + 45.0, False)
     moved = view.side_b.drawn
@@ -72,21 +74,25 @@ def test_a_lead_let_go_where_it_was_shows_the_pack_as_it_was(
     view: OnTableView, session: Session
 ) -> None:
     before = view.side_b.drawn
-    joined_pack = session.evaluation.joined_pack
+    joined_pack = session.evaluation.laid_out.joined_pack
     lead = joined_pack.leads[0]
     x, y = (float(place) for place in joined_pack.layout.terminal_mm[lead.terminal, :2])
     view.lead_tool.drag(0, x, y + 45.0, False)
     assert view.lead_tool.live is not None
     view.lead_tool.drag(0, x, y, True)
     assert view.lead_tool.live is None
-    assert session.evaluation.joined_pack.leads == joined_pack.leads
+    assert session.evaluation.laid_out.joined_pack.leads == joined_pack.leads
     assert view.side_b.drawn is not None and before is not None
     assert view.side_b.drawn.looks_like(before)
 
 
 def test_keys_take_one_lead_of_a_pole_after_the_other(view: OnTableView, session: Session) -> None:
     session.edit({"joints.take_off": "spread"})
-    own = [k for k, lead in enumerate(session.evaluation.joined_pack.leads) if lead.pole == "-"]
+    own = [
+        k
+        for k, lead in enumerate(session.evaluation.laid_out.joined_pack.leads)
+        if lead.pole == "-"
+    ]
     assert len(own) > 1
     taken = []
     for _ in range(len(own) + 1):

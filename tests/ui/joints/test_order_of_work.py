@@ -38,7 +38,13 @@ def test_the_step_in_hand_is_kept_within_fewer_steps(making: MakingView, session
     making.show_page("order")
     last = len(making.order.steps.rows_model.rows) // 2 - 1
     making.order.steps.picked.emit(last)
-    session.edit({"pack.series": 1, "need.stop_voltage_v": 2.6, "need.rated_voltage_v": 3.6,
-                  "need.max_voltage_v": 4.3})  # fmt: skip
+    session.edit(
+        {
+            "pack.series": 1,
+            "need.stop_voltage_v": 2.6,
+            "need.rated_voltage_v": 3.6,
+            "need.max_voltage_v": 4.3,
+        }
+    )
     rows = making.order.steps.rows_model.rows
     assert making.order.step == len(rows) // 2 - 1 < last

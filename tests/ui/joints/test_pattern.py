@@ -35,11 +35,16 @@ def test_layers_are_joined_over_the_edge(qtbot: QtBot, view: OnTableView) -> Non
     session, how = view.session, view.how
     view.show_lower("how")
     assert not how.across.isVisibleTo(how)
-    session.edit({"arrangement.room": TALL, "arrangement.kept_free": (),
-                  "joints.series": {"part": "nickel-0.15x8"}})  # fmt: skip
+    session.edit(
+        {
+            "arrangement.room": TALL,
+            "arrangement.kept_free": (),
+            "joints.series": {"part": "nickel-0.15x8"},
+        }
+    )
     assert how.across.isVisibleTo(how)
     how.over_edge.picked.emit("fold")
-    pieces = session.evaluation.joined_pack.pieces
+    pieces = session.evaluation.laid_out.joined_pack.pieces
     folded = np.flatnonzero(pieces.kind == FOLD)
     assert len(folded)
     # On the side and layer where it begins it is drawn up to the edge.

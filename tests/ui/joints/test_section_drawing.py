@@ -41,8 +41,8 @@ def drawing(qtbot: QtBot, window: Window) -> JointDrawing:
 def test_a_joint_is_drawn_to_scale_and_named(
     drawing: JointDrawing, session: Session, role: str
 ) -> None:
-    seen = session.evaluation
-    result = getattr(seen, role)
+    evaluation = session.evaluation
+    result = getattr(evaluation.laid_out, role)
     drawing.show_result(result, 1.0, "end", "temperature")
     chosen = result.chosen
     assert drawing.accessibleName() == f"{role} joint of {chosen.strips} × {spoken(chosen.name)}"
@@ -58,12 +58,12 @@ def test_a_joint_that_does_not_carry_is_outlined_in_crimson(
     drawing: JointDrawing, session: Session
 ) -> None:
     # The demo's series strip is too thin for its current.
-    thin = session.evaluation.series
+    thin = session.evaluation.laid_out.series
     assert not thin.chosen.carries(thin.setting, "temperature")
     drawing.show_result(thin, 1.0, "end", "temperature")
     burst = nearest(drawing, THEME.colours.crimson)
     session.edit({"joints.series.part": None, "joints.series.layers": None})
-    good = session.evaluation.series
+    good = session.evaluation.laid_out.series
     assert good.chosen.carries(good.setting, "temperature")
     drawing.show_result(good, 1.0, "end", "temperature")
     assert burst < 24 < nearest(drawing, THEME.colours.crimson)

@@ -19,7 +19,7 @@ WAYS = ((1, 0), (-1, 0), (0, 1), (0, -1))
 @pytest.mark.parametrize("rows", ["straight", "nested"])
 def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
     window.session.edit({"arrangement.rows": rows})
-    layout = window.session.evaluation.joined_pack.layout
+    layout = window.session.evaluation.laid_out.joined_pack.layout
     drawn = Drawn(layout=layout, side=FACE_A)
     first = next_cell(drawn, None, 1, 0)
     assert first is not None
@@ -39,8 +39,8 @@ def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
     assert len(reached) == len(layout)
 
 
-def test_strips_are_gone_through_around_and_back(seen: Evaluation) -> None:
-    joined_pack = seen.joined_pack
+def test_strips_are_gone_through_around_and_back(evaluation: Evaluation) -> None:
+    joined_pack = evaluation.laid_out.joined_pack
     for side in (FACE_A, FACE_B):
         drawn = Drawn(layout=joined_pack.layout, side=side, pieces=joined_pack.pieces)
         here = drawn.pieces_here.tolist()
@@ -70,13 +70,13 @@ def test_cells_are_chosen_and_moved_by_keys(qtbot: QtBot, window: Window) -> Non
     second = view.mark
     assert first is not None
     assert second is not None
-    layout = window.session.evaluation.joined_pack.layout
+    layout = window.session.evaluation.laid_out.joined_pack.layout
     assert layout.y_mm[second] > layout.y_mm[first]
     qtbot.keyClick(view, Qt.Key.Key_Space)
     assert stage.chosen == {first, second}
     before = layout.x_mm[[first, second]].copy()
     qtbot.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
-    after = window.session.evaluation.joined_pack.layout.x_mm[[first, second]]
+    after = window.session.evaluation.laid_out.joined_pack.layout.x_mm[[first, second]]
     gap = after - before
     assert np.ptp(gap) == pytest.approx(0.0, abs=1e-6)
     qtbot.keyClick(view, Qt.Key.Key_Return)

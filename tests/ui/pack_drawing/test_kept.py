@@ -16,9 +16,15 @@ from lumvak.ui.widgets.theme import THEME
 SIZE = QSize(360, 220)
 
 
-def drawn_of(seen: Evaluation) -> Drawn:
-    return Drawn(layout=seen.joined_pack.layout, side=FACE_A, pieces=seen.joined_pack.pieces,
-                 leads=seen.joined_pack.leads, taps=seen.taps.terminal, tap=2)  # fmt: skip
+def drawn_of(evaluation: Evaluation) -> Drawn:
+    return Drawn(
+        layout=evaluation.laid_out.joined_pack.layout,
+        side=FACE_A,
+        pieces=evaluation.laid_out.joined_pack.pieces,
+        leads=evaluation.laid_out.joined_pack.leads,
+        taps=evaluation.laid_out.taps.terminal,
+        tap=2,
+    )
 
 
 def image(picture: QPixmap) -> QImage:
@@ -26,18 +32,19 @@ def image(picture: QPixmap) -> QImage:
 
 
 def test_what_lies_over_the_metal_paints_nothing_anew(window: Window) -> None:
-    seen = window.session.evaluation
-    drawn = drawn_of(seen)
+    evaluation = window.session.evaluation
+    drawn = drawn_of(evaluation)
     view = PackView("a side")
     view.resize(SIZE)
     view.show_drawn(drawn)
     kept = Kept()
     first = kept.picture(drawn, view.spread, SIZE, 1.0)
-    again = kept.picture(replace(drawn, tap=3, taps_done=frozenset((2,)), leads=()), view.spread,
-                         SIZE, 1.0)  # fmt: skip
+    again = kept.picture(
+        replace(drawn, tap=3, taps_done=frozenset((2,)), leads=()), view.spread, SIZE, 1.0
+    )
     assert again.cacheKey() == first.cacheKey()
     # Each of these shows; what is painted then is what a fresh painter paints.
-    count = len(seen.joined_pack.pieces)
+    count = len(evaluation.laid_out.joined_pack.pieces)
     for other in (
         replace(drawn, side=1 - FACE_A),
         replace(drawn, chosen_cells=frozenset((0,))),

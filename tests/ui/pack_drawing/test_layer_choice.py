@@ -9,7 +9,7 @@ from lumvak.ui.shell.window import Window
 
 def test_a_layer_is_offered_for_each_and_none_where_there_is_one(window: Window) -> None:
     choice = LayerChoice()
-    layout = window.session.evaluation.joined_pack.layout
+    layout = window.session.evaluation.laid_out.joined_pack.layout
     choice.show_layers(layout)
     assert choice.isHidden() and choice.layer == 0
     choice.show_layers(replace(layout, layer=np.arange(len(layout)) % 2))

@@ -26,9 +26,13 @@ def painted(drawn: Drawn, spread: Spread) -> np.ndarray:
 
 
 def test_pieces_lie_between_their_ends_and_are_as_thick_as_their_current(window: Window) -> None:
-    joined_pack = window.session.evaluation.joined_pack
-    drawn = Drawn(layout=joined_pack.layout, side=FACE_A, pieces=joined_pack.pieces,
-                  width_mm=joined_pack.sections.width_mm)  # fmt: skip
+    joined_pack = window.session.evaluation.laid_out.joined_pack
+    drawn = Drawn(
+        layout=joined_pack.layout,
+        side=FACE_A,
+        pieces=joined_pack.pieces,
+        width_mm=joined_pack.sections.width_mm,
+    )
     view = PackView("a side")
     view.resize(SIZE)
     view.show_drawn(drawn)

@@ -32,9 +32,10 @@ def test_a_line_is_sampled_where_it_lies_in_the_room() -> None:
 
 @settings(max_examples=so_many(15, 60))
 @given(
-    st.lists(st.tuples(st.floats(0, 400), st.floats(0, 260), st.floats(0, 260)), min_size=1,
-             max_size=8)
-)  # fmt: skip
+    st.lists(
+        st.tuples(st.floats(0, 400), st.floats(0, 260), st.floats(0, 260)), min_size=1, max_size=8
+    )
+)
 def test_names_are_inside_and_apart(ends: list[tuple[float, float, float]]) -> None:
     lines = {
         f"curve {place}": np.array([[0.0, left], [middle, left], [400.0, right]])

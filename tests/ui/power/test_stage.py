@@ -192,14 +192,17 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     after = np.array(plot.drawn["fuse"][0].getOriginalDataset()[1])
     assert after[-1] > before[-1]
     fuse = window.session.catalogue.fuses["flint-63"]
-    ambient = window.session.evaluation.demand.ambient.number
+    ambient = window.session.evaluation.sized.demand.ambient.number
     assert after[-1] in [pytest.approx(curve[-1]) for curve in fuse_curves(fuse, ambient)]
     rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
     assert rows["load", "board, slow"].cells[5] == "yes"
     assert rows["main fuse", "main leads"].cells[5].startswith("no, from")
     click_row(qtbot, view.table, row_of(view.table, "main fuse main leads"))
-    pair = next(item for item in window.session.evaluation.power.pairs
-                if (item.first, item.second) == ("fuse", "leads"))  # fmt: skip
+    pair = next(
+        item
+        for item in window.session.evaluation.power.pairs
+        if (item.first, item.second) == ("fuse", "leads")
+    )
     assert plot.seconds == pytest.approx(pair.at_s)
     # The number of the pair tells how it came about, down to what was typed.
     figure = window.session.figure(window.session.explained_key)
@@ -229,7 +232,7 @@ def test_the_tool_that_stops_is_cured_by_a_surge_part(qtbot: QtBot, window: Wind
     view.surge.activated.emit(place)
     assert window.session.project.power.surge == "moor-0.08"
     assert "board-start" not in codes(window)
-    assert "surge" in {link.key for link in window.session.evaluation.links}
+    assert "surge" in {link.key for link in window.session.evaluation.path.links}
     # Without a stall current the largest that starts is drawn, and it says so.
     edit = view.stall.edit
     edit.setFocus()
@@ -249,7 +252,7 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     stage.show_view("rating")
     view = stage.views["rating"]
     assert isinstance(view, RatingView)
-    carried = window.session.evaluation.links
+    carried = window.session.evaluation.path.links
     least = min(link.continuous_a for link in carried)
     assert view.labels[0].said == f"{say_fixed(least, 'A')}, series joints"
     click_row(qtbot, view.steps, view.steps.rows_model.index(1, 0))
@@ -257,8 +260,8 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))
     assert window.session.project.joints.series.part == "nickel-0.1x5"
     view.take.click()
-    assert window.session.evaluation.weakest is not None
-    assert window.session.evaluation.weakest.continuous_a > 22.0
+    assert window.session.evaluation.path.weakest is not None
+    assert window.session.evaluation.path.weakest.continuous_a > 22.0
     click_row(qtbot, view.links, row_of(view.links, "fuse"))
     assert window.session.explained_key == "power.fuse_hold_a"
 
@@ -283,7 +286,7 @@ def test_a_meter_left_on_flattens_the_pack(qtbot: QtBot, window: Window) -> None
 def test_a_click_on_the_path_goes_to_the_part(qtbot: QtBot, window: Window) -> None:
     view = window.path_view
     boxes = view.sections()
-    keys = [link.key for link in window.session.evaluation.links]
+    keys = [link.key for link in window.session.evaluation.path.links]
     for key, place in (("fuse", "fuse"), ("leads", "leads"), ("connector", "connector")):
         spot = boxes[keys.index(key)].center().toPoint()
         qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=spot)
@@ -314,9 +317,15 @@ def test_the_legend_moves_under_a_narrow_chart_and_the_wheel_picks_nothing(
     box = view.parts["fuse"]
     place = QPointF(box.rect().center())
     turn = QWheelEvent(
-        place, box.mapToGlobal(place), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        place,
+        box.mapToGlobal(place),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     before = window.session.project
     QApplication.sendEvent(box, turn)
     assert window.session.project is before

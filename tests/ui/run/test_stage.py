@@ -48,9 +48,13 @@ def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window, stage: RunSt
 def test_packs_kept_beside_are_laid_over_it(window: Window, stage: RunStage) -> None:
     assert stage.volts_curves[1].getData()[0] is None
     window.session.edit(
-        {"pack.beside": ({"cell": "tallin-p-105", "series": 14, "parallel": 3},
-                         {"cell": "fennimor-b-50", "series": 15, "parallel": 1})}
-    )  # fmt: skip
+        {
+            "pack.beside": (
+                {"cell": "tallin-p-105", "series": 14, "parallel": 3},
+                {"cell": "fennimor-b-50", "series": 15, "parallel": 1},
+            )
+        }
+    )
     assert len(stage.legend.items) == 3
     assert hours(stage, 2) > hours(stage) > hours(stage, 1)
     window.session.undo_stack.undo()

@@ -41,7 +41,7 @@ def test_a_key_lays_them_over_and_escape_takes_them_away(qtbot: QtBot, window: W
     assert rows.title.text() == "Current path"
     assert rows.table is not None
     assert rows.table.hasFocus()
-    links = window.session.evaluation.links
+    links = window.session.evaluation.path.links
     assert [row.cells[0] for row in rows.table.rows_model.rows] == [
         spoken(link.name) for link in links
     ]

@@ -27,11 +27,13 @@ def px(length: float) -> float:
     return length
 
 
-def line_of(qtbot: QtBot, seen: Evaluation, stages: tuple[Stage, ...], high: int) -> BuildLine:
+def line_of(
+    qtbot: QtBot, evaluation: Evaluation, stages: tuple[Stage, ...], high: int
+) -> BuildLine:
     line = BuildLine(stages)
     qtbot.addWidget(line)
     line.resize(THEME.px(190), high)
-    line.show_evaluation(seen, stages[0].key)
+    line.show_evaluation(evaluation, stages[0].key)
     return line
 
 
@@ -68,11 +70,11 @@ def test_entries_and_headings_never_lie_over_each_other(
 
 @pytest.mark.parametrize("high", [180, 260, 400])
 def test_the_open_stage_is_in_view_and_what_is_beyond_is_counted(
-    qtbot: QtBot, seen: Evaluation, high: int
+    qtbot: QtBot, evaluation: Evaluation, high: int
 ) -> None:
-    line = line_of(qtbot, seen, TWELVE, high)
+    line = line_of(qtbot, evaluation, TWELVE, high)
     for place, stage in enumerate(TWELVE):
-        line.show_evaluation(seen, stage.key)
+        line.show_evaluation(evaluation, stage.key)
         rect = line.rects()[place]
         assert rect.top() >= 0
         assert rect.bottom() <= high
@@ -81,28 +83,36 @@ def test_the_open_stage_is_in_view_and_what_is_beyond_is_counted(
             box.top() >= 0 and box.bottom() <= high for box in line.rects()
         ) >= len(TWELVE)
         assert (above > 0) == (line.rects()[0].top() < 0)
-    line.show_evaluation(seen, TWELVE[0].key)
+    line.show_evaluation(evaluation, TWELVE[0].key)
     before = line.rects()[0].top()
     spot = QPointF(20, 40)
     turn = QWheelEvent(
-        spot, line.mapToGlobal(spot), QPoint(), QPoint(0, -240), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        spot,
+        line.mapToGlobal(spot),
+        QPoint(),
+        QPoint(0, -240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(line, turn)
     assert line.rects()[0].top() < before
 
 
-def test_a_stage_that_does_not_apply_is_not_shown_as_undone(qtbot: QtBot, seen: Evaluation) -> None:
+def test_a_stage_that_does_not_apply_is_not_shown_as_undone(
+    qtbot: QtBot, evaluation: Evaluation
+) -> None:
     bought = replace(STAGES[0], applies=lambda _: False)
-    line = line_of(qtbot, seen, (bought, *STAGES[1:]), 600)
+    line = line_of(qtbot, evaluation, (bought, *STAGES[1:]), 600)
     assert (line.entries[0].severity, line.entries[0].answer) == ("none", "not for this")
     assert line.entries[1].severity != "none"
 
 
 def test_folded_it_is_a_strip_of_marks_that_still_opens_stages(
-    qtbot: QtBot, seen: Evaluation
+    qtbot: QtBot, evaluation: Evaluation
 ) -> None:
-    line = line_of(qtbot, seen, TWELVE, 640)
+    line = line_of(qtbot, evaluation, TWELVE, 640)
     line.fold(True)
     assert line.width() == THEME.px(STRIP)
     opened: list[str] = []
@@ -114,10 +124,12 @@ def test_folded_it_is_a_strip_of_marks_that_still_opens_stages(
     assert line.maximumWidth() > THEME.px(STRIP)
 
 
-def test_a_stage_of_which_nothing_is_there_yet_is_not_fine(qtbot: QtBot, seen: Evaluation) -> None:
+def test_a_stage_of_which_nothing_is_there_yet_is_not_fine(
+    qtbot: QtBot, evaluation: Evaluation
+) -> None:
     empty = [replace(stage, begun=lambda _: False) for stage in STAGES]
-    marks = [item.severity for item in line_of(qtbot, seen, empty, 600).entries]
+    marks = [item.severity for item in line_of(qtbot, evaluation, empty, 600).entries]
     assert "fine" not in marks
     assert "to do" in marks
-    real = line_of(qtbot, seen, STAGES, 600)
+    real = line_of(qtbot, evaluation, STAGES, 600)
     assert {item.key: item.severity for item in real.entries}["hand"] == "to do"

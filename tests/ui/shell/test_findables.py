@@ -37,9 +37,13 @@ def test_stages_views_figures_and_commands_are_all_there(window: Window) -> None
 def test_fields_are_found_by_the_words_that_others_have_for_them(window: Window) -> None:
     found = findables(window.session, Ways(lambda _: None, lambda _: None), ())  # type: ignore[arg-type,return-value]
     for words, title in (
-        ("bms", "Board"), ("spot weld", "Weld points per cell"), ("price", "No dearer than"),
-        ("state of charge", "Starts at"), ("wire gauge", "Section"), ("soc", "Charged from"),
-    ):  # fmt: skip
+        ("bms", "Board"),
+        ("spot weld", "Weld points per cell"),
+        ("price", "No dearer than"),
+        ("state of charge", "Starts at"),
+        ("wire gauge", "Section"),
+        ("soc", "Charged from"),
+    ):
         names = [item.name for item in matches(found, words) if item.kind == "field"]
         assert title in names, words
     # What a field holds is said with its unit.

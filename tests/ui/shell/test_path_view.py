@@ -14,24 +14,20 @@ from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
 
 
-def long_path(seen: Evaluation, count: int) -> Evaluation:
-    links = seen.links
-    return replace(
-        seen,
-        links=tuple(
-            replace(links[place % len(links)], key=f"link{place}") for place in range(count)
-        ),
-    )
+def long_path(evaluation: Evaluation, count: int) -> Evaluation:
+    links = evaluation.path.links
+    many = tuple(replace(links[place % len(links)], key=f"link{place}") for place in range(count))
+    return replace(evaluation, path=replace(evaluation.path, links=many))
 
 
 @pytest.mark.parametrize(("count", "wide"), [(8, 1280), (12, 1280), (12, 960), (16, 1024)])
 def test_names_of_many_links_are_whole_and_apart(
-    qtbot: QtBot, seen: Evaluation, count: int, wide: int
+    qtbot: QtBot, evaluation: Evaluation, count: int, wide: int
 ) -> None:
     view = PathView()
     qtbot.addWidget(view)
     view.resize(wide, THEME.px(OPEN))
-    view.show_evaluation(long_path(seen, count))
+    view.show_evaluation(long_path(evaluation, count))
     heads = view.heads()
     taken = []
     for name, _, box in heads:
@@ -53,7 +49,7 @@ def test_folded_it_says_the_weakest_link_and_what_is_drawn(qtbot: QtBot, window:
     window.swap("path")
     assert view.height() == THEME.px(FOLDED)
     texts = [text for text, _ in view.words()]
-    weakest = window.session.evaluation.weakest
+    weakest = window.session.evaluation.path.weakest
     assert weakest is not None
     assert texts[0].startswith(f"{spoken(weakest.name)} ")
     assert texts[1] == "motor draws 22.0 A"

@@ -79,8 +79,13 @@ def in_view(window: Window) -> Iterator[tuple[str, str]]:
     names = sorted((part.name for shelf in shelves for part in shelf.values()), key=len)[::-1]
     for stage, view in views_of(window):
         frame = window.frame
-        for part in (frame.stack, frame.title_line, frame.build_line, frame.path_view,
-                     window.margin.findings):  # fmt: skip
+        for part in (
+            frame.stack,
+            frame.title_line,
+            frame.build_line,
+            frame.path_view,
+            window.margin.findings,
+        ):
             for text in set(texts_of(part)):
                 bare = text
                 for name in names:
@@ -95,8 +100,7 @@ def test_every_view_is_in_the_units_that_are_preferred(qtbot: QtBot, window: Win
     for name, value in (("lengths", "in"), ("temperatures", "F"), ("decimal", "comma")):
         prefer(qtbot, window, name, value)
     texts = list(in_view(window))
-    found = {(where, text) for where, text in texts
-             if METRIC.search(text) or POINT.search(text)}  # fmt: skip
+    found = {(where, text) for where, text in texts if METRIC.search(text) or POINT.search(text)}
     assert len(texts) > 2000
     assert not found, "\n".join(f"{where}: {text}" for where, text in sorted(found)[:40])
     # A field that is left as it was edits nothing.
@@ -116,8 +120,9 @@ def test_a_bare_number_is_in_the_units_that_are_preferred(qtbot: QtBot, window: 
     prefer(qtbot, window, "temperatures", "F")
     prefer(qtbot, window, "decimal", "comma")
     window.open_stage("need")
-    field = next(item for item in window.findChildren(QuantityField) if item.path ==
-                 "need.ambient_c")  # fmt: skip
+    field = next(
+        item for item in window.findChildren(QuantityField) if item.path == "need.ambient_c"
+    )
     field.edit.setFocus()
     field.edit.selectAll()
     qtbot.keyClicks(field.edit, "77,9")
@@ -171,15 +176,21 @@ def test_what_is_not_said_is_as_the_desktop_has_it() -> None:
 
 def test_the_meter_is_that_of_projects_begun_later(qtbot: QtBot, window: Window) -> None:
     window.ask_preferences("meter")
-    field = next(item for item in asked(window).findChildren(QLineEdit)
-                 if item.accessibleName() == "Voltmeter, of the reading")  # fmt: skip
+    field = next(
+        item
+        for item in asked(window).findChildren(QLineEdit)
+        if item.accessibleName() == "Voltmeter, of the reading"
+    )
     field.selectAll()
     qtbot.keyClicks(field, "0.1 %")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     qtbot.wait(5)
     assert load_settings(settings_path())[0].meter.percent == pytest.approx(0.001)
-    field = next(item for item in asked(window).findChildren(QLineEdit)
-                 if item.accessibleName() == "Voltmeter, counts")  # fmt: skip
+    field = next(
+        item
+        for item in asked(window).findChildren(QLineEdit)
+        if item.accessibleName() == "Voltmeter, counts"
+    )
     field.setText("lots")
     field.editingFinished.emit()
     assert field.text() == "6000"

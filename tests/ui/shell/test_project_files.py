@@ -137,7 +137,7 @@ def test_an_open_that_fails_in_the_working_out_changes_nothing(
     other = tmp_path / "other.lumvak.json"
     other.write_text(TRIMMER.read_text("utf-8"), "utf-8")
     window.session.edit({"need.current_a": 23.5})
-    own, seen = window.session.path, window.session.evaluation
+    own, evaluation = window.session.path, window.session.evaluation
     asked = answering(monkeypatch, "Throw away")
 
     def fails(*_: object, **__: object) -> None:
@@ -149,7 +149,7 @@ def test_an_open_that_fails_in_the_working_out_changes_nothing(
     assert len(asked) == 1
     assert "could not be worked out" in window.notice.text.text()
     assert window.session.path == own
-    assert window.session.evaluation is seen
+    assert window.session.evaluation is evaluation
     assert window.session.unsaved
     assert window.files.save()
     assert other.read_text("utf-8") == TRIMMER.read_text("utf-8")

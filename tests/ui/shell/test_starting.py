@@ -36,19 +36,31 @@ sys.exit(application.run(Path(sys.argv[1]) if sys.argv[1] else None))
 
 def begun(file: str, what: str, home: Path, **environment: str) -> "subprocess.Popen[bytes]":
     """A window as a process of its own: looked at and closed, or edited and left open."""
-    places = {name: str(home / name) for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME",
-                                                  "XDG_DATA_HOME")}  # fmt: skip
+    places = {
+        name: str(home / name) for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")
+    }
     return subprocess.Popen(
-        [sys.executable, "-c", BEGUN, file, what], stdout=subprocess.PIPE, stderr=subprocess.PIPE,
-        env={**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": str(SOURCE), **places,
-             **environment},
-    )  # fmt: skip
+        [sys.executable, "-c", BEGUN, file, what],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        env={
+            **os.environ,
+            "QT_QPA_PLATFORM": "offscreen",
+            "PYTHONPATH": str(SOURCE),
+            **places,
+            **environment,
+        },
+    )
 
 
-@pytest.mark.parametrize(("name", "says"), [
-    ("XDG_CONFIG_HOME", "Preferences are not read"), ("XDG_STATE_HOME", ""),
-    ("XDG_DATA_HOME", "Own parts left out"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "says"),
+    [
+        ("XDG_CONFIG_HOME", "Preferences are not read"),
+        ("XDG_STATE_HOME", ""),
+        ("XDG_DATA_HOME", "Own parts left out"),
+    ],
+)
 def test_it_starts_where_a_folder_cannot_be_read_and_says_so(
     tmp_path: Path, name: str, says: str
 ) -> None:
@@ -93,7 +105,11 @@ def test_what_lies_in_the_folder_at_hand_is_not_run(tmp_path: Path) -> None:
     assert len(started) >= 2
     assert all('"-P"' in line for _, line in started), started
     done = subprocess.run(
-        [sys.executable, "-P", "-m", "lumvak", "--version"], cwd=tmp_path, capture_output=True,
-        env={**os.environ, "PYTHONPATH": str(SOURCE)}, check=False, timeout=60,
-    )  # fmt: skip
+        [sys.executable, "-P", "-m", "lumvak", "--version"],
+        cwd=tmp_path,
+        capture_output=True,
+        env={**os.environ, "PYTHONPATH": str(SOURCE)},
+        check=False,
+        timeout=60,
+    )
     assert done.returncode == 0

@@ -199,10 +199,13 @@ def test_figures_are_reached_and_explained_by_keys(qtbot: QtBot, window: Window)
 
 def test_the_margin_opens_on_the_question_of_the_stage(qtbot: QtBot, window: Window) -> None:
     for stage, key in (
-        ("need", "need.max_voltage_v"), ("cells", "pack.parallel"), ("run", "run.time_h"),
-        ("arrangement", "layout.length_mm"), ("joints", "network.series_limit_a"),
+        ("need", "need.max_voltage_v"),
+        ("cells", "pack.parallel"),
+        ("run", "run.time_h"),
+        ("arrangement", "layout.length_mm"),
+        ("joints", "network.series_limit_a"),
         ("power", "rating.continuous_a"),
-    ):  # fmt: skip
+    ):
         window.open_stage(stage)
         assert window.session.explained_key == key
         figure = window.session.figure(key)

@@ -8,16 +8,16 @@ from lumvak.ui.stages.taps.answer import taps_answer
 
 
 def test_leads_soldered_read_and_judged(barrow: Project, catalogue: Catalogue) -> None:
-    seen = evaluate(barrow, catalogue)
-    count = seen.choice.series + 1
-    assert taps_answer(seen) == f"{count} leads"
+    evaluation = evaluate(barrow, catalogue)
+    count = evaluation.sized.choice.series + 1
+    assert taps_answer(evaluation) == f"{count} leads"
 
     def answer(**changes: object) -> str:
         fresh = {f"balance_leads.{name}": value for name, value in changes.items()}
         return taps_answer(evaluate(with_values(barrow, fresh), catalogue))
 
     assert answer(soldered=(0, 1, 99)) == f"2 of {count} soldered"
-    level = seen.balance.check.level_v.tolist()
+    level = evaluation.balance.check.level_v.tolist()
     totals = [{"lead": lead, "volts": round(volts, 2)} for lead, volts in enumerate(level)]
     assert answer(totals=tuple(totals[:3])) == f"3 of {count} read"
     assert answer(totals=tuple(totals)) == "lead 0 not proven"

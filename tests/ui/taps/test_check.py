@@ -55,8 +55,9 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     drawn = check.sides.views[0].drawn
     assert drawn is not None
     assert drawn.taps_wrong == frozenset((4, 5))
-    stop = next(item for item in barrow_window.session.evaluation.findings
-                if item.code == "taps-wrong")  # fmt: skip
+    stop = next(
+        item for item in barrow_window.session.evaluation.findings if item.code == "taps-wrong"
+    )
     assert spoken(stop.text) == "Do not plug in: Leads 4 and 5 are swapped"
     barrow_window.session.undo_stack.undo()
     barrow_window.session.undo_stack.undo()

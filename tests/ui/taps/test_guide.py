@@ -13,11 +13,16 @@ def test_each_lead_has_its_row_colour_and_way(
     qtbot: QtBot, barrow_window: Window, guide: GuideView
 ) -> None:
     rows = guide.table.rows_model.rows
-    count = barrow_window.session.evaluation.choice.series + 1
+    count = barrow_window.session.evaluation.sized.choice.series + 1
     assert [row.cells[0] for row in rows] == [str(lead) for lead in range(count)]
     assert [row.cells[3] for row in rows[:6]] == [
-        "black", "white", "blue", "yellow", "green", "black",
-    ]  # fmt: skip
+        "black",
+        "white",
+        "blue",
+        "yellow",
+        "green",
+        "black",
+    ]
     assert rows[3].cells[4] == "B3"
     guide.turn_to(3)
     drawn = [view.drawn for view in guide.sides.views]

@@ -23,7 +23,7 @@ def test_bricks_are_added_until_all_groups_have_one(
     barrow_window: Window, harness: HarnessView
 ) -> None:
     session = barrow_window.session
-    series = session.evaluation.choice.series
+    series = session.evaluation.sized.choice.series
     assert harness.says.text().startswith("No bricks")
     assert len(harness.table.rows_model.rows) == series + 1
     harness.grid.add_row()
@@ -48,9 +48,12 @@ def test_bricks_are_added_until_all_groups_have_one(
 
 
 def test_the_wiring_sheet_is_written(
-    qtbot: QtBot, barrow_window: Window, harness: HarnessView, tmp_path: Path,
+    qtbot: QtBot,
+    barrow_window: Window,
+    harness: HarnessView,
+    tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+) -> None:
     for to, begins in (
         ("wiring", b"%PDF"),
         ("wiring-svg", b"<?xml"),
@@ -59,8 +62,10 @@ def test_the_wiring_sheet_is_written(
         out = tmp_path / f"sheet-{to}"
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, out=out: (str(out), ""))
         harness.buttons[to].click()
-        written = lambda out=out: [path for path in tmp_path.glob(f"{out.name}*")  # noqa: E731
-                                   if path.stat().st_size]  # fmt: skip
+
+        def written(name: str = out.name) -> list[Path]:
+            return [path for path in tmp_path.glob(f"{name}*") if path.stat().st_size]
+
         qtbot.waitUntil(lambda written=written: bool(written()), timeout=10_000)
         assert written()[0].read_bytes().startswith(begins)
     forget(barrow_window)

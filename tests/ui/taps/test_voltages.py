@@ -63,8 +63,10 @@ def test_a_log_is_brought_in_whole_or_not_at_all(
     barrow_window: Window, voltages: VoltagesView, tmp_path: Path
 ) -> None:
     log = tmp_path / "log.csv"
-    lines = [f"{minute};" + ";".join(["3.70"] * 13 + [f"{3.7 + 0.01 * minute:.2f}"])
-             for minute in range(5)]  # fmt: skip
+    lines = [
+        f"{minute};" + ";".join(["3.70"] * 13 + [f"{3.7 + 0.01 * minute:.2f}"])
+        for minute in range(5)
+    ]
     log.write_text("\n".join(lines), "utf-8")
     voltages.bring_in(log)
     assert len(barrow_window.session.project.watch.sets) == 5

@@ -26,11 +26,11 @@ def test_a_corner_is_dragged_and_the_length_follows(
 ) -> None:
     session = barrow_window.session
     guide.turn_to(6)
-    layout = session.evaluation.joined_pack.layout
-    terminal = int(session.evaluation.taps.terminal[6])
+    layout = session.evaluation.laid_out.joined_pack.layout
+    terminal = int(session.evaluation.laid_out.taps.terminal[6])
     views = [view for view in guide.sides.views if isinstance(view, WayView) and view.drawn]
     view = next(view for view in views if layout.face[terminal] != view.drawn.hidden)  # type: ignore[union-attr]
-    before = float(session.evaluation.taps.length_mm[6])
+    before = float(session.evaluation.laid_out.taps.length_mm[6])
     assert view.drawn is not None
     assert view.drawn.route is not None
     corner = view.to_px(*(float(value) for value in view.drawn.route[1])).toPoint()
@@ -41,7 +41,7 @@ def test_a_corner_is_dragged_and_the_length_follows(
     x, y = view.spread.to_mm(view.to_px(*ways[0].corners[0]))
     wanted = view.to_px(x, y).toPoint() - target
     assert abs(wanted.x()) + abs(wanted.y()) <= 3
-    assert float(session.evaluation.taps.length_mm[6]) > before
+    assert float(session.evaluation.laid_out.taps.length_mm[6]) > before
     assert guide.way.text() == ways_said(ways[0].corners)
     # Somewhere on the way a new corner is made.
     route = view.drawn.route
@@ -50,7 +50,7 @@ def test_a_corner_is_dragged_and_the_length_follows(
     assert len(session.project.balance_leads.ways[0].corners) == 2
     guide.proposed.click()
     assert session.project.balance_leads.ways == ()
-    assert float(session.evaluation.taps.length_mm[6]) == before
+    assert float(session.evaluation.laid_out.taps.length_mm[6]) == before
     forget(barrow_window)
 
 

@@ -58,16 +58,18 @@ def grid(qtbot: QtBot, qapp: QApplication, owner: Owner) -> Grid:
         (
             GridColumn("piece", "name", lambda text, _: text, lambda value, _: value, wide=True),
             GridColumn(
-                "length", "length",
+                "length",
+                "length",
                 lambda text, _: parse(text, LENGTH_MM) if text else None,
-                spell_length, hint=lambda _: "7 mm",
+                spell_length,
+                hint=lambda _: "7 mm",
             ),
             GridColumn("colour", "colour", read_colour, lambda value, _: value, COLOURS),
         ),
         owner.take,
         lambda: {"name": "new", "length": 1.0, "colour": "red"},
         paste=paste,
-    )  # fmt: skip
+    )
     qtbot.addWidget(made)
     made.resize(400, 200)
     made.show()

@@ -23,8 +23,8 @@ class Wide(QWidget):
 
 
 class Plain(Page):
-    def show_evaluation(self, seen: Evaluation) -> None:
-        self.setToolTip(seen.project.name)
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        self.setToolTip(evaluation.project.name)
 
 
 def test_only_the_page_in_front_asks_for_room(qtbot: QtBot) -> None:
@@ -69,8 +69,9 @@ def test_the_head_of_a_stage_says_its_question(qtbot: QtBot) -> None:
 def test_the_line_between_panes_stays_where_it_was_left(qtbot: QtBot, window: Window) -> None:
     window.open_stage("joints")
     split = window.findChildren(Split)
-    table = next(item for item in split if item.orientation() == Qt.Orientation.Vertical
-                 and item.isVisible())  # fmt: skip
+    table = next(
+        item for item in split if item.orientation() == Qt.Orientation.Vertical and item.isVisible()
+    )
     window.activateWindow()
     before = table.sizes()
     inner = first_field(table.widget(1) or table)
@@ -81,8 +82,11 @@ def test_the_line_between_panes_stays_where_it_was_left(qtbot: QtBot, window: Wi
     left = table.sizes()
     window.swap_sheet()
     qtbot.wait(20)
-    again = next(item for item in window.findChildren(Split)
-                 if item.orientation() == Qt.Orientation.Vertical and item.isVisible())  # fmt: skip
+    again = next(
+        item
+        for item in window.findChildren(Split)
+        if item.orientation() == Qt.Orientation.Vertical and item.isVisible()
+    )
     assert again is not table
     share = left[0] / sum(left)
     assert again.sizes()[0] / sum(again.sizes()) == pytest.approx(share, abs=0.01)

@@ -68,8 +68,16 @@ def test_the_wheel_alone_leaves_the_plot_and_with_ctrl_looks_closer(
 ) -> None:
     def wheel(keys: Qt.KeyboardModifier) -> bool:
         place = QPointF(plot.getPlotItem().vb.sceneBoundingRect().center())
-        event = QWheelEvent(place, place, QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton,
-                            keys, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+        event = QWheelEvent(
+            place,
+            place,
+            QPoint(),
+            QPoint(0, 120),
+            Qt.MouseButton.NoButton,
+            keys,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
         plot.wheelEvent(event)
         return event.isAccepted()
 

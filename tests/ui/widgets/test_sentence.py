@@ -19,7 +19,7 @@ def told(qtbot: QtBot, session: Session, text: Text, *about: str) -> Sentence:
 
 
 def test_a_number_is_reached_by_mouse_and_by_keys(qtbot: QtBot, session: Session) -> None:
-    full, drop = session.evaluation.pack.full, session.evaluation.figures["leads.drop_v"]
+    full, drop = session.evaluation.sized.pack.full, session.evaluation.figures["leads.drop_v"]
     first, lost = say(full.value, "V"), say(drop.number * 1e3, "mV")
     text = phrase("{} when full, {} in both leads", first, lost)
     sentence = told(qtbot, session, text, full.key, drop.key)

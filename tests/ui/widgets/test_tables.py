@@ -71,7 +71,7 @@ def test_every_option_is_reached_though_few_are_made(window: Window) -> None:
     window.open_stage("cells")
     cells = window.stages["cells"]
     assert isinstance(cells, CellsStage)
-    options = window.session.evaluation.options
+    options = window.session.evaluation.sized.options
     unfold(cells.table)
     rows = cells.table.rows_model.rows
     assert len(rows) == len(options)

@@ -43,6 +43,8 @@ def test_the_place_at_hand_takes_the_focus_each_time_places_are_shown(qtbot: QtB
     for names, here in ((("one",), 0), (("two", "three"), 0), (("four", "five"), 1)):
         spots.show(names, here)
         policies = [button.focusPolicy() for button in over.findChildren(QPushButton)]
-        wanted = [Qt.FocusPolicy.StrongFocus if place == here else Qt.FocusPolicy.NoFocus
-                  for place in range(len(policies))]  # fmt: skip
+        wanted = [
+            Qt.FocusPolicy.StrongFocus if place == here else Qt.FocusPolicy.NoFocus
+            for place in range(len(policies))
+        ]
         assert policies == wanted

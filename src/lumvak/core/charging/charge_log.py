@@ -8,9 +8,9 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.arrays import running_integral
+from lumvak.core.balancing.groups_run import Array, Groups
 from lumvak.core.charging.absolute import FIRST, Limits, passed
 from lumvak.core.charging.first_charge import APART_TOP_V, APART_V, RISE_STOP_K, START_OFF
-from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeLog, LogRow
 from lumvak.core.said import Text, phrase, say, say_about
 

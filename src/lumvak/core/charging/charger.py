@@ -8,11 +8,11 @@ from itertools import pairwise
 import numpy as np
 from msgspec import Struct
 
+from lumvak.core.balancing.groups_run import Groups
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.cells.behaviour import Behaviour
-from lumvak.core.charging.groups_run import Groups
 from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.said import Text, phrase, say
 

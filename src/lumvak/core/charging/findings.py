@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lumvak.core.balancing.balancing import Balancing
+from lumvak.core.balancing.groups_now import GroupsNow
+from lumvak.core.balancing.imbalance import Imbalance
+from lumvak.core.balancing.never import Never
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.charging.absolute import Passed
-from lumvak.core.charging.balancing import Balancing, Never
 from lumvak.core.charging.charger import ChargeSetting
-from lumvak.core.charging.groups_now import GroupsNow
-from lumvak.core.charging.imbalance import Imbalance
-from lumvak.core.charging.verdict import ChargerVerdict, VerdictKind, end_current
+from lumvak.core.charging.reasons import VerdictKind, end_current
+from lumvak.core.charging.verdict import ChargerVerdict
 from lumvak.core.document.charging import Charging
 from lumvak.core.document.need import Kind
 from lumvak.core.figures.figure import Figure

@@ -8,8 +8,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.charging.groups_run import Array, Groups, Warmth
-from lumvak.core.charging.phase import FINE, MIDDLE, Grain
+from lumvak.core.balancing.groups_run import Array, Groups, Warmth
+from lumvak.core.balancing.phase import FINE, MIDDLE, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
 from lumvak.core.said import Text, phrase, say
 

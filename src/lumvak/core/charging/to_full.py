@@ -8,8 +8,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.charging.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
-from lumvak.core.charging.phase import (
+from lumvak.core.balancing.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
+from lumvak.core.balancing.phase import (
     FINE,
     MIDDLE,
     Equipment,

@@ -7,34 +7,31 @@ from functools import cached_property
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
+from lumvak.core.balancing.balancing import Balancing, balancing_now, origin_of
+from lumvak.core.balancing.cycles import CycleSetting
+from lumvak.core.balancing.groups_now import GroupsNow
+from lumvak.core.balancing.groups_run import Groups
+from lumvak.core.balancing.imbalance import Imbalance, imbalance
+from lumvak.core.balancing.means import Means, means_of
+from lumvak.core.balancing.never import surely_never
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import recovery_v
 from lumvak.core.charging.absolute import Passed, not_begun
-from lumvak.core.charging.balancing import (
-    Balancing,
-    Means,
-    balancing_now,
-    means_of,
-    origin_of,
-    surely_never,
-)
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
-from lumvak.core.charging.cycles import CycleSetting
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.findings import charging_findings
-from lumvak.core.charging.groups_now import GroupsNow
-from lumvak.core.charging.groups_run import Groups
 from lumvak.core.charging.highest import highest_of
-from lumvak.core.charging.imbalance import Imbalance, imbalance
-from lumvak.core.charging.verdict import ChargerVerdict, end_current, verdict_on
+from lumvak.core.charging.reasons import end_current
+from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
 from lumvak.core.document.charging import GIVEN, RIGHT, Charging
 from lumvak.core.document.need import Need
-from lumvak.core.figures.figure import Figure, Rule, assumed, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import Text, phrase
@@ -70,6 +67,8 @@ STOPS_SHARE = Rule("charging.stops_share", "The charge stops at", "%",
 LEAST_AH = Rule("charging.least_ah", "Charge of the emptiest group", "Ah",
                 "as measured, typed or assumed", "methods 35")
 HELD_V = Rule("charging.held_v", "This charger holds", "V", "{}", "methods 33")
+TURNS_OFF_A = Rule("charging.turns_off_a", "This charger turns off under", "A",
+                   "a tenth of its current, as chargers usually do", "methods 33")
 # fmt: on
 
 # Where nothing ends a charge it is followed to so many times the full voltage.
@@ -97,8 +96,8 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     window: ChargeWindow | None
     window_problem: Text
     waits: Passed | None
-    figures: tuple[Figure, ...]
-    findings: tuple[Finding, ...]
+    figures: tuple[Figure, ...] = ()
+    findings: tuple[Finding, ...] = ()
     links: tuple[Link, ...] = ()
 
     @cached_property
@@ -221,18 +220,10 @@ def charging_topic(
     In force is the charger picked, else the one that the need gives, else the one to buy.
     """
     right = right_charger(setting)
-    bought = Charger(
-        id=RIGHT,
-        name="the one to buy",
-        kind="cccv",
-        volts=right.volts.number,
-        amps=right.amps.number,
-        end_a=right.end.number,
-    )
     given = given_charger(need, right.amps.number)
+    bought = _bought(right)
     offered = (*charging.chargers, *(() if given is None else (given,)), bought)
-    charger = next((item for item in offered if item.id == charging.charger), None)
-    charger = charger or given or bought
+    charger = next((item for item in offered if item.id == charging.charger), given or bought)
     verdict = verdict_on(charger, setting)
     stand = imbalance(now.groups.ah, now.charge_ah)
     use = _use(charging, setting, charger, load_a)
@@ -255,7 +246,7 @@ def charging_topic(
             waits=waits,
         )
     )
-    return ChargingTopic(
+    made = ChargingTopic(
         setting,
         right,
         offered=offered,
@@ -269,20 +260,16 @@ def charging_topic(
         window=window,
         window_problem=problem,
         waits=waits,
-        figures=tuple(
-            _figures(
-                charging,
-                setting,
-                right=right,
-                charger=charger,
-                verdict=verdict,
-                now=now,
-                stand=stand,
-                balancing=held,
-                window=window,
-            )
-        ),
         findings=findings,
+    )
+    return replace(made, figures=tuple(_figures(made)))
+
+
+def _bought(right: RightCharger) -> Charger:
+    """What to buy, as a charger."""
+    volts, amps, end_a = right.volts.number, right.amps.number, right.end.number
+    return Charger(
+        id=RIGHT, name="the one to buy", kind="cccv", volts=volts, amps=amps, end_a=end_a
     )
 
 
@@ -339,43 +326,23 @@ def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | 
         return None, problem.said
 
 
-def _figures(
-    charging: Charging,
-    setting: ChargeSetting,
-    right: RightCharger,
-    charger: Charger,
-    verdict: ChargerVerdict,
-    now: GroupsNow,
-    stand: Imbalance,
-    balancing: Balancing,
-    window: ChargeWindow | None,
-) -> Iterator[Figure]:
-    yield right.amps
-    yield right.end
+def _figures(made: ChargingTopic) -> Iterator[Figure]:
+    setting, charger, verdict, now = made.setting, made.charger, made.verdict, made.now
+    yield made.right.amps
+    yield made.right.end
     ah = _capacity(now.groups.ah, now.ah_from)
     usual = USUAL_AH.of(setting.group_ah, origin="sheet")
-    key, label = "charging.turns_off_a", "This charger turns off under"
-    ends = (
-        sheet(key, label, charger.end_a, "A", charger.name)
-        if charger.end_a is not None
-        else assumed(
-            key,
-            label,
-            end_current(charger),
-            "A",
-            "a tenth of its current, as chargers usually do",
-            "methods 33",
-        )
-    )
-    stops = STOPS_SHARE.of(
-        verdict.stops_share, *_what_stops(setting, charger, verdict, ends), usual
-    )
+    ends = TURNS_OFF_A.assumed(end_current(charger))
+    if charger.end_a is not None:
+        ends = sheet(ends.key, ends.label, charger.end_a, "A", charger.name)
+    what_stops = _what_stops(setting, charger, verdict, ends)
+    stops = STOPS_SHARE.of(verdict.stops_share, *what_stops, usual)
     yield stops
     yield GIVEN_UP_AH.of(verdict.given_up_ah, stops, usual)
-    yield from _imbalance_figures(now, stand, ah)
-    yield from balancing.figures
-    if window is not None:
-        yield KEPT_AH.of(window.kept_ah, ah)
+    yield from _imbalance_figures(now, made.imbalance, ah)
+    yield from made.held.figures
+    if made.window is not None:
+        yield KEPT_AH.of(made.window.kept_ah, ah)
 
 
 def _what_stops(

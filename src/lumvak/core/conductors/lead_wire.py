@@ -115,6 +115,24 @@ def outer_mm(area_mm2: float) -> float:
     return STRAND_FACTOR * math.sqrt(4.0 * area_mm2 / math.pi) + INSULATION_MM
 
 
+class WireLoad(Struct, frozen=True):
+    """What a wire must carry: for good, and for how long the peak."""
+
+    current: Figure
+    peak: Figure
+    duration: Figure
+
+    @property
+    def every(self) -> tuple[Figure, Figure, Figure]:
+        """All three, in their order."""
+        return self.current, self.peak, self.duration
+
+    @property
+    def numbers(self) -> tuple[float, float, float]:
+        """Continuous and peak current in A, and the length of the peak in s."""
+        return self.current.number, self.peak.number, self.duration.number
+
+
 def gauges_for(
     current_a: float, peak_a: float, peak_s: float, rise_k: float, film: float
 ) -> tuple[float, ...]:
@@ -260,9 +278,7 @@ def _both_ohm(leads: Leads, key: str, length: Figure, area: Figure) -> Figure:
 
 def lead_wire(
     leads: Leads,
-    current: Figure,
-    peak: Figure,
-    duration: Figure,
+    load: WireLoad,
     ambient: Figure,
     part: Wire | None = None,
     key: str = "leads",
@@ -276,9 +292,8 @@ def lead_wire(
     """
     name = LEAD_NAMES[key]
     film = lead_film(leads.bundled)
-    area, outer, insulation = _section(
-        leads, current, peak=peak, duration=duration, film=film, part=part, key=key, guarded=guarded
-    )
+    current = load.current
+    area, outer, insulation = _section(leads, load, film, part, key, guarded)
     kind: Insulation = insulation.value  # type: ignore[assignment]
     length = typed(f"{key}.length_m", "Length of one lead", leads.length_m, "m")
     bundled = typed(
@@ -324,7 +339,7 @@ def lead_wire(
         drop=drop,
         loss=loss,
         rise=rise,
-        peak_limit_a=limit.number * peak_factor(duration.number, tau),
+        peak_limit_a=limit.number * peak_factor(load.duration.number, tau),
         hold_a=hold,
         harm_a=harm,
         part=part,
@@ -385,9 +400,7 @@ def _said_section(leads: Leads, part: Wire | None, key: str) -> Figure:
 
 def _section(
     leads: Leads,
-    current: Figure,
-    peak: Figure,
-    duration: Figure,
+    load: WireLoad,
     film: float,
     part: Wire | None,
     key: str,
@@ -403,7 +416,7 @@ def _section(
     area = (
         _said_section(leads, None, key)
         if leads.area_mm2 is not None
-        else _proposed(leads, key, (current, peak, duration), film, guarded)
+        else _proposed(leads, key, load, film, guarded)
     )
     outer = OUTER_MM.said_or(leads.outer_mm, outer_mm(area.number), area, key=key)
     insulation = INSULATION.said_or(leads.insulation, "silicone", key=key)
@@ -413,19 +426,18 @@ def _section(
 def _proposed(
     leads: Leads,
     key: str,
-    load: tuple[Figure, Figure, Figure],
+    load: WireLoad,
     film: float,
     guarded: Figure | None,
 ) -> Figure:
     """The section proposed: thick enough for the load, and for a fuse to guard it."""
-    current, peak, duration = load
     title = phrase("Section of the {}", LEAD_NAMES[key])
-    least, *_ = gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film)
+    least, *_ = gauges_for(*load.numbers, leads.rise_limit_k, film)
     rule: Text = (
         "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
     )
     if guarded is None:
-        return AREA_MM2.of(least, *load, key=key, label=title, rule=rule)
+        return AREA_MM2.of(least, *load.every, key=key, label=title, rule=rule)
     rule = phrase("{}, and that a fuse guards", rule)
     area = max(least, guarded.number)
-    return LEAD_MM2.of(area, *load, guarded, key=key, label=title, rule=rule)
+    return LEAD_MM2.of(area, *load.every, guarded, key=key, label=title, rule=rule)

@@ -24,11 +24,11 @@ from lumvak.core.time_current import TIMES_S, Array, going_over, hold_curve
 class JointLinks(Struct, frozen=True):
     """The links that joints make; ``None`` where there is no such joint."""
 
-    contact: Link | None
-    fusible: Link | None
-    group: Link | None
-    series: Link | None
-    take_offs: Link | None
+    contact: Link | None = None
+    fusible: Link | None = None
+    group: Link | None = None
+    series: Link | None = None
+    take_offs: Link | None = None
 
     @property
     def every(self) -> tuple[Link, ...]:

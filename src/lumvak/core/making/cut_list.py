@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections import defaultdict
 from functools import cached_property
 
 import numpy as np
@@ -13,7 +12,7 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.folds import fold_between, half_outlines
-from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, FACE_NAMES
+from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.clearance.planes import Ends
 from lumvak.core.clearance.plates import LaidPlate, letter_of, rings_of
@@ -22,7 +21,7 @@ from lumvak.core.joints.bridges import Bridge
 from lumvak.core.joints.contacts import Screw
 from lumvak.core.joints.piece_sections import MATERIAL_LIST, TIE_AWG, Sections, between_groups
 from lumvak.core.joints.pieces import FOLD, TIE
-from lumvak.core.said import Quantity, Text, listed, phrase, say, wire_name
+from lumvak.core.said import Text, phrase, wire_name
 
 Point = tuple[float, float]
 Array = NDArray[np.float64]
@@ -103,13 +102,6 @@ class Cut(Struct, frozen=True):
     def count(self) -> int:
         """How many pieces of this size lie here."""
         return self.layers * self.strips
-
-
-class CutLine(Struct, frozen=True):
-    """Equal pieces: what to cut and how many."""
-
-    size: Size
-    count: int
 
 
 class Making(Struct, frozen=True, eq=False, dict=True):
@@ -430,42 +422,3 @@ def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
         joins=tuple(terminals.tolist()),
         pieces=laid.pieces,
     )
-
-
-def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
-    """Equal pieces counted together, longest first."""
-    counted: Counter[Size] = Counter()
-    for cut in cuts:
-        counted[cut.size] += cut.count
-    lines = [CutLine(size, count) for size, count in counted.items()]
-    return tuple(
-        sorted(
-            lines,
-            key=lambda line: (line.size.form, line.size.part, line.size.role, -line.size.length_mm),
-        )
-    )
-
-
-def numbers_of(cuts: Sequence[Cut]) -> dict[Size, int]:
-    """The number that each size has in the cut list, from 1."""
-    return {line.size: place for place, line in enumerate(cut_lines(cuts), 1)}
-
-
-def where(cut: Cut) -> Text:
-    """Where a piece lies, in words: joint and side."""
-    return phrase("joint {}, {}", cut.level, FACE_NAMES[cut.face])
-
-
-def size_words(line: CutLine) -> Text:
-    """``8 × 112 mm``, or the length of a wire."""
-    if line.size.form == WIRE_FORM:
-        return say(line.size.length_mm, "mm")
-    parts: list[Text] = [
-        Quantity((line.size.width_mm, line.size.length_mm), "mm", "sides", "g .1f"),
-    ]
-    if line.size.bends_mm:
-        bends = (say(at, "mm") for at in line.size.bends_mm)
-        parts.append(phrase("bent at {}", listed(bends, " and ")))
-    if line.size.letter:
-        parts.append(line.size.letter)
-    return listed(parts)

@@ -11,7 +11,8 @@ from msgspec import Struct
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.making import Making
 from lumvak.core.joints.piece_sections import MATERIAL_LIST
-from lumvak.core.making.cut_list import SHEET, STRIP, WIRE_FORM, CutLine
+from lumvak.core.making.cut_lines import CutLine
+from lumvak.core.making.cut_list import SHEET, STRIP, WIRE_FORM
 from lumvak.core.said import Text
 
 

@@ -12,7 +12,8 @@ from shapely.geometry import LineString
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, Layout
 from lumvak.core.clearance.planes import Ends, Planes
 from lumvak.core.joints.joined_pack import JoinedPack
-from lumvak.core.making.cut_list import SHEET, Cut, Hole, Size, numbers_of
+from lumvak.core.making.cut_lines import numbers_of
+from lumvak.core.making.cut_list import SHEET, Cut, Hole, Size
 
 Point = tuple[float, float]
 # A weld is a pair of marks, so far from the middle of the terminal and so large.

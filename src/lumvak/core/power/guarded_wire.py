@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
-from lumvak.core.conductors.lead_wire import gauges_for, harm_curve, outer_mm
+from lumvak.core.conductors.lead_wire import WireLoad, gauges_for, harm_curve, outer_mm
 from lumvak.core.conductors.strip_and_wire import lead_film, wire_ohm_per_m
 from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, Rule
@@ -49,7 +49,7 @@ def guarded_wire(
     leads: Leads,
     fuses: Iterable[Fuse],
     wanted: str | None,
-    load: tuple[Figure, Figure, Figure],
+    load: WireLoad,
     drawn_a: Array,
     full_v: float,
     ambient: Figure,
@@ -59,15 +59,15 @@ def guarded_wire(
 ) -> Figure | None:
     """Section in mm2 of the thinnest gauge offered that a fuse guards; ``None`` where none does.
 
-    Parameters: ``wanted`` is the fuse named, NONE, or ``None`` for any; ``load`` is continuous
-    current, peak and its length; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
+    Parameters: ``wanted`` is the fuse named, NONE, or ``None`` for any; ``load`` is what
+    the wire carries; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
     the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit, ``least_a``
     the least by the section of the wire in mm2. ``None`` too where the wire or its section was
     said.
     """
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
-    current, peak, duration = load
+    current = load.current
     able = sorted(
         (
             fuse
@@ -79,11 +79,11 @@ def guarded_wire(
     )
     film = lead_film(leads.bundled)
     insulation: Insulation = leads.insulation or "silicone"
-    for area in gauges_for(current.number, peak.number, duration.number, leads.rise_limit_k, film):
+    for area in gauges_for(*load.numbers, leads.rise_limit_k, film):
         harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
         least = least_a(area)
         if any(_guards(fuse, drawn_a, harm, short_a, least, ambient.number) for fuse in able):
-            return GUARDED_MM2.of(area, current, peak, duration, ambient, key=key)
+            return GUARDED_MM2.of(area, *load.every, ambient, key=key)
     return None
 
 
@@ -107,9 +107,7 @@ def main_wire_guarded(
     fuses: Mapping[str, Fuse],
     wanted: str | None,
     band: tuple[BandPoint, ...],
-    current: Figure,
-    peak: Figure,
-    duration: Figure,
+    load: WireLoad,
     draw: Draw,
     full_v: float,
     inside_ohm: float,
@@ -124,7 +122,6 @@ def main_wire_guarded(
     """
     short_a = full_v / inside_ohm
     offered = with_band(fuses.values(), wanted, band)
-    load = (current, peak, duration)
 
     def least_a(area_mm2: float) -> float:
         return weak.volts / (weak.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))

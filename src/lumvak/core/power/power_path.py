@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
-from lumvak.core.conductors.lead_wire import LeadWire, lead_wire
+from lumvak.core.conductors.lead_wire import LeadWire, WireLoad, lead_wire
 from lumvak.core.conductors.thermistor import Hot, hot_state
 from lumvak.core.document.need import Kind
 from lumvak.core.document.power import Leads, PowerParts, Start
@@ -243,7 +243,7 @@ def charge_path(
 ) -> ChargePath:
     """Leads and fuse of the charge path; ``current`` is what flows through them."""
     part = parts.wires.get(leads.wire or "")
-    load = (current, current, duration)
+    load = WireLoad(current, current, duration)
     drawn_a = np.full(TIMES_S.shape, current.number)
     guarded = guarded_wire(
         leads,
@@ -257,7 +257,7 @@ def charge_path(
         least_a=lambda _: least_short_a,
         key="charge_leads",
     )
-    wire = lead_wire(leads, *load, ambient, part, "charge_leads", guarded)
+    wire = lead_wire(leads, load, ambient, part, "charge_leads", guarded)
     setting = FuseSetting(
         current.number,
         drawn_a,

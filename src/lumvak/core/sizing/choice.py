@@ -30,6 +30,11 @@ class Choice(Struct, frozen=True):
     parallel: int
     index: int | None
 
+    @property
+    def count(self) -> str:
+        """How many in series and in parallel, as it is usually written: 13S8P."""
+        return f"{self.series}S{self.parallel}P"
+
 
 def choose(
     pack: Pack, options: Options, highest_v: float, table: CellTable, terms: Terms

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import ROOM_C, ROOM_WITHIN_K
 from lumvak.core.document.need import Need
+from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import Demand
@@ -187,13 +188,11 @@ def pack_findings(
     choice: Choice,
     pack: PackFigures,
     window: Window,
-    derating: float,
-    least_usable: float,
+    wanted: Pack,
 ) -> Iterator[Finding]:
     """Whether anything serves, whether the pack in hand does, and what its cells ask for.
 
-    ``derating`` is the share of their rating that the builder lets them carry, ``least_usable``
-    that of their charge that must be usable. It is long, for each finding is a few sentences.
+    ``wanted`` is what the builder said of it. It is long, for each finding is a few sentences.
     """
     if options.limited and not len(options):
         yield Finding(
@@ -258,7 +257,7 @@ def pack_findings(
                 stage="cells",
                 figure=need.key,
             )
-    if pack.usable.number < least_usable - 1e-9:
+    if pack.usable.number < wanted.least_usable - 1e-9:
         yield Finding(
             "gives-up",
             "stop",
@@ -271,7 +270,7 @@ def pack_findings(
             do=phrase(
                 "Take more in series, or a chemistry whose voltage fits the window; {} is the "
                 "least.",
-                say(least_usable, "%"),
+                say(wanted.least_usable, "%"),
             ),
             stage="cells",
             figure="pack.usable_fraction",
@@ -295,7 +294,7 @@ def pack_findings(
             stage="cells",
             figure="pack.voltage_nominal_v",
         )
-    yield from _cell_cautions(choice.cell, pack, derating)
+    yield from _cell_cautions(choice.cell, pack, wanted.derating)
 
 
 def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[Finding]:

@@ -16,14 +16,14 @@ from lumvak.files.spreadsheet import harmless_row
 SETTINGS_FORMATS = ("csv", "json")
 
 
-def settings_text(seen: Evaluation, to: str, spelling: Spelling = PLAIN) -> str:
+def settings_text(evaluation: Evaluation, to: str, spelling: Spelling = PLAIN) -> str:
     """The settings sheet in a format of SETTINGS_FORMATS."""
-    rows = settings_rows(seen, spelling)
-    board = seen.power.board
+    rows = settings_rows(evaluation, spelling)
+    board = evaluation.power.board
     if to == "json":
         document = {
             "board": None if board is None else board.id,
-            "pack": seen.project.name,
+            "pack": evaluation.project.name,
             "settings": rows,
         }
         return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
@@ -37,10 +37,10 @@ def settings_text(seen: Evaluation, to: str, spelling: Spelling = PLAIN) -> str:
     return out.getvalue()
 
 
-def write_settings(seen: Evaluation, path: Path, spelling: Spelling = PLAIN) -> None:
+def write_settings(evaluation: Evaluation, path: Path, spelling: Spelling = PLAIN) -> None:
     """Write the settings sheet, as JSON where the file is named so, else as CSV.
 
     Raises FileProblem, and then writes nothing.
     """
     to = "json" if path.suffix.lower() == ".json" else "csv"
-    write_atomically(path, settings_text(seen, to, spelling))
+    write_atomically(path, settings_text(evaluation, to, spelling))

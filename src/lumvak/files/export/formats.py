@@ -18,7 +18,9 @@ SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf":
 PAPERS = ("a4", "letter")
 
 
-def exported(seen: Evaluation, to: str, paper: str = "a4", spelling: Spelling = PLAIN) -> bytes:
+def exported(
+    evaluation: Evaluation, to: str, paper: str = "a4", spelling: Spelling = PLAIN
+) -> bytes:
     """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
     from lumvak.files.export.drawing import dxf_text, svg_text
     from lumvak.files.export.pdf import pdf_bytes
@@ -26,19 +28,19 @@ def exported(seen: Evaluation, to: str, paper: str = "a4", spelling: Spelling = 
     from lumvak.files.export.tables import csv_text, spice_text
     from lumvak.files.export.warning import warning_of
 
-    warning = warning_of(seen, spelling)
-    title = f"{seen.project.name}, {seen.choice.series}S{seen.choice.parallel}P"
+    warning = warning_of(evaluation, spelling)
+    title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
-        return placing_pdf(seen, title, paper, warning, spelling)
+        return placing_pdf(evaluation, title, paper, warning, spelling)
     if to.startswith("wiring"):
-        return _wiring(seen, to, title, paper, warning, spelling)
+        return _wiring(evaluation, to, title, paper, warning, spelling)
     if to == "spice":
-        return spice_text(seen).encode("utf-8")
-    cuts = seen.cuts
+        return spice_text(evaluation).encode("utf-8")
+    cuts = evaluation.cuts
     if to == "csv":
         # With its mark in front a spreadsheet reads × and Ω as what they are.
-        return csv_text(seen, cuts, warning, spelling).encode("utf-8-sig")
-    sides = template_of(seen.joined_pack, seen.clearance.ends, cuts)
+        return csv_text(evaluation, cuts, warning, spelling).encode("utf-8-sig")
+    sides = template_of(evaluation.laid_out.joined_pack, evaluation.laid_out.clearance.ends, cuts)
     if to == "svg":
         return svg_text(sides, title, warning).encode("utf-8")
     if to == "dxf":
@@ -47,19 +49,21 @@ def exported(seen: Evaluation, to: str, paper: str = "a4", spelling: Spelling = 
 
 
 def _wiring(
-    seen: Evaluation, to: str, title: str, paper: str, warning: str, spelling: Spelling
+    evaluation: Evaluation, to: str, title: str, paper: str, warning: str, spelling: Spelling
 ) -> bytes:
     from lumvak.files.export.wiring import wiring_csv, wiring_pdf, wiring_svg
 
     if to == "wiring":
-        return wiring_pdf(seen, f"{title}: balance leads", paper, warning, spelling)
+        return wiring_pdf(evaluation, f"{title}: balance leads", paper, warning, spelling)
     if to == "wiring-svg":
-        return wiring_svg(seen, f"{title}: balance leads", paper, warning, spelling).encode("utf-8")
-    return wiring_csv(seen).encode("utf-8-sig")
+        return wiring_svg(evaluation, f"{title}: balance leads", paper, warning, spelling).encode(
+            "utf-8"
+        )
+    return wiring_csv(evaluation).encode("utf-8-sig")
 
 
 def write_export(
-    seen: Evaluation, to: str, path: Path, paper: str = "a4", spelling: Spelling = PLAIN
+    evaluation: Evaluation, to: str, path: Path, paper: str = "a4", spelling: Spelling = PLAIN
 ) -> None:
     """Write an export whole or not at all; raises FileProblem."""
-    write_atomically(path, exported(seen, to, paper, spelling))
+    write_atomically(path, exported(evaluation, to, paper, spelling))

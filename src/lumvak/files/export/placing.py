@@ -32,7 +32,7 @@ LEAST_PT, SIGN_SHARE = 7.0, 2.6
 
 
 def placing_pdf(
-    seen: Evaluation,
+    evaluation: Evaluation,
     title: str,
     paper: str = "a4",
     warning: str = "",
@@ -45,7 +45,7 @@ def placing_pdf(
     """
     from reportlab.pdfgen.canvas import Canvas
 
-    placed = {item.cell: item.number for item in seen.project.hand.placed}
+    placed = {item.cell: item.number for item in evaluation.project.hand.placed}
     if not placed:
         raise FileProblem("no cell in hand has its place; deal the groups and take them first")
     registered()
@@ -53,11 +53,11 @@ def placing_pdf(
     canvas = Canvas(out, pageCompression=0, invariant=1)
     canvas.setTitle(title)
     page = _Page(canvas, PAPERS_MM[paper], title, warning)
-    layout = seen.joined_pack.layout
+    layout = evaluation.laid_out.joined_pack.layout
     for layer in sorted({int(item) for item in layout.layer}):
         for face in (FACE_A, 1 - FACE_A):
             page.draw(layout, layer, face, placed)
-    for group in seen.matched.groups:
+    for group in evaluation.sized.in_hand.groups:
         rest = (
             "" if group.volts is None else f", rests at {spoken(say(group.volts, 'V'), spelling)}"
         )

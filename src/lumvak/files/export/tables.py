@@ -10,7 +10,8 @@ from lumvak.core.arrangement.layout import AXES, FACE_NAMES
 from lumvak.core.evaluation import Evaluation, fixings_in_hand
 from lumvak.core.joints.node_names import node_names
 from lumvak.core.joints.pieces import KIND_NAMES, terminal_name
-from lumvak.core.making.cut_list import Cut, numbers_of, where
+from lumvak.core.making.cut_lines import numbers_of, where
+from lumvak.core.making.cut_list import Cut
 from lumvak.core.spelling import PLAIN, Spelling, spoken
 from lumvak.files.power_records import finite, pair_rows, place_rows, settings_rows
 from lumvak.files.problem import FileProblem
@@ -18,7 +19,7 @@ from lumvak.files.spreadsheet import harmless_row
 
 
 def csv_text(
-    seen: Evaluation, cuts: Sequence[Cut], warning: str = "", spelling: Spelling = PLAIN
+    evaluation: Evaluation, cuts: Sequence[Cut], warning: str = "", spelling: Spelling = PLAIN
 ) -> str:
     """Cut pieces, cells, joints and power path, one table after the other, each with its heads.
 
@@ -30,7 +31,7 @@ def csv_text(
     def write(cells: Iterable[object]) -> object:
         return rows.writerow(harmless_row(cells))
 
-    joined_pack, layout = seen.joined_pack, seen.joined_pack.layout
+    joined_pack, layout = evaluation.laid_out.joined_pack, evaluation.laid_out.joined_pack.layout
     if warning:
         write(("warning", warning))
         write(())
@@ -78,7 +79,7 @@ def csv_text(
         )
     write(())
     write(("table", "part", "count"))
-    for item in fixings_in_hand(seen):
+    for item in fixings_in_hand(evaluation):
         write(("fixing", spoken(item.name, spelling), item.count))
     write(())
     write(("table", "cell", "group", "x_mm", "y_mm", "z_mm", "direction", "positive", "current_a"))
@@ -136,12 +137,12 @@ def csv_text(
                 *solved,
             )
         )
-    _power_tables(seen, write, spelling)
+    _power_tables(evaluation, write, spelling)
     return out.getvalue()
 
 
 def _power_tables(
-    seen: Evaluation, write: Callable[[Iterable[object]], object], spelling: Spelling
+    evaluation: Evaluation, write: Callable[[Iterable[object]], object], spelling: Spelling
 ) -> None:
     """The settings sheet, the parts of the power path and what opens first."""
     write(())
@@ -159,7 +160,7 @@ def _power_tables(
             "problem",
         )
     )
-    for row in settings_rows(seen, spelling):
+    for row in settings_rows(evaluation, spelling):
         write(
             (
                 "setting",
@@ -176,7 +177,7 @@ def _power_tables(
         )
     write(())
     write(("table", "place", "part", "name", "price", "against"))
-    for row in place_rows(seen, spelling):
+    for row in place_rows(evaluation, spelling):
         against = "; ".join(point["text"] for point in row["against"])
         write(
             (
@@ -190,14 +191,14 @@ def _power_tables(
         )
     write(())
     write(("table", "link", "detail", "continuous_a", "for_10_s_a", "for_1_s_a", "load_a"))
-    for link in seen.links:
+    for link in evaluation.path.links:
         limits = (link.continuous_a, link.limit_a(10.0), link.limit_a(1.0))
         held = (_plain(finite(value)) for value in limits)
         detail = spoken(link.detail, spelling)
         write(("link", link.key, detail, *held, _plain(link.demand_a)))
     write(())
     write(("table", "first", "second", "in_order", "margin_a", "at_s", "fails_from_s"))
-    for row in pair_rows(seen):
+    for row in pair_rows(evaluation):
         fails = row["fails_s"][0][0] if row["fails_s"] else None
         write(
             (
@@ -216,9 +217,9 @@ def _plain(value: float | None) -> str:
     return "" if value is None else f"{value:.6g}"
 
 
-def spice_text(seen: Evaluation) -> str:
+def spice_text(evaluation: Evaluation) -> str:
     """The solved network as a netlist; raises FileProblem where nothing was solved."""
-    joined_pack = seen.joined_pack
+    joined_pack = evaluation.laid_out.joined_pack
     if joined_pack.solved is None or joined_pack.network is None or joined_pack.flow is None:
         raise FileProblem(
             "nothing to simulate: the joints are not solved; put right what the drawing marks"
@@ -227,7 +228,7 @@ def spice_text(seen: Evaluation) -> str:
     names = node_names(joined_pack)
     layout = joined_pack.layout
     lines = [
-        f"* {seen.project.name}: {layout.series}S{layout.parallel}P at "
+        f"* {evaluation.project.name}: {layout.series}S{layout.parallel}P at "
         f"{joined_pack.flow.current_a:.9g} A",
         "* node 0 is the outer negative end, pack the outer positive end",
         "* g1c1p, g1c1n are a cell's own ends; a trailing s is the strip over one",

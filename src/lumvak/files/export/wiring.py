@@ -61,11 +61,11 @@ class Block(Struct, frozen=True):
     marks: tuple[Mark, ...]
 
 
-def _blocks(seen: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[Block]:
+def _blocks(evaluation: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[Block]:
     """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
-    guides = guides_in_hand(seen)
-    harness, order = harness_in_hand(seen, guides), order_said(seen.boards.board)
-    layout = seen.joined_pack.layout
+    guides = guides_in_hand(evaluation)
+    harness, order = harness_in_hand(evaluation, guides), order_said(evaluation.sized.boards.board)
+    layout = evaluation.laid_out.joined_pack.layout
     for face in (FACE_A, FACE_B):
         yield _side(layout, harness, guides, face, width_mm)
     section = spoken(say(harness.area_mm2, "mm²"), spelling)
@@ -184,7 +184,7 @@ def _side(
 
 
 def wiring_svg(
-    seen: Evaluation,
+    evaluation: Evaluation,
     title: str,
     paper: str = "a4",
     warning: str = "",
@@ -193,7 +193,7 @@ def wiring_svg(
     """The wiring sheet as one tall SVG in millimetres, a ``warning`` at its top."""
     wide = PAPERS_MM[paper][0]
     out, down = [], MARGIN_MM + HEAD_MM
-    for block in _blocks(seen, wide - 2.0 * MARGIN_MM, spelling):
+    for block in _blocks(evaluation, wide - 2.0 * MARGIN_MM, spelling):
         out += [_svg(mark, MARGIN_MM, down) for mark in block.marks]
         down += block.height_mm
     high = down + MARGIN_MM
@@ -226,7 +226,7 @@ def _svg(mark: Mark, x_mm: float, y_mm: float) -> str:
 
 
 def wiring_pdf(
-    seen: Evaluation,
+    evaluation: Evaluation,
     title: str,
     paper: str = "a4",
     warning: str = "",
@@ -245,7 +245,7 @@ def wiring_pdf(
     canvas = Canvas(out, pagesize=(wide * POINTS, tall * POINTS), pageCompression=0, invariant=1)
     canvas.setTitle(title)
     page, down = 0, tall
-    for block in _blocks(seen, wide - 2.0 * MARGIN_MM, spelling):
+    for block in _blocks(evaluation, wide - 2.0 * MARGIN_MM, spelling):
         if down + block.height_mm > tall - MARGIN_MM - ROW_MM:
             if page:
                 canvas.showPage()
@@ -280,10 +280,10 @@ def wiring_pdf(
     return out.getvalue()
 
 
-def wiring_csv(seen: Evaluation) -> str:
+def wiring_csv(evaluation: Evaluation) -> str:
     """The wires as a table, safe in a spreadsheet."""
-    guides = guides_in_hand(seen)
-    harness = harness_in_hand(seen, guides)
+    guides = guides_in_hand(evaluation)
+    harness = harness_in_hand(evaluation, guides)
     out = io.StringIO()
     write = csv.writer(out, lineterminator="\n").writerow
     write(CSV_HEADS)

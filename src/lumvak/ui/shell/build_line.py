@@ -63,31 +63,31 @@ class Laid(Struct, frozen=True):
     answers: bool
 
 
-def entries(seen: Evaluation, stages: Sequence[Stage]) -> list[Entry]:
+def entries(evaluation: Evaluation, stages: Sequence[Stage]) -> list[Entry]:
     """Every stage's answer, and the worst thing to notice there."""
     return [
         Entry(
             stage.key,
             stage.name,
-            stage.answer(seen) if stage.applies(seen) else "not for this",
-            state_of(seen, stage),
+            stage.answer(evaluation) if stage.applies(evaluation) else "not for this",
+            state_of(evaluation, stage),
             stage.part,
         )
         for stage in stages
     ]
 
 
-def state_of(seen: Evaluation, stage: Stage) -> str:
+def state_of(evaluation: Evaluation, stage: Stage) -> str:
     """What the mark of a stage tells."""
-    if not stage.applies(seen):
+    if not stage.applies(evaluation):
         return "none"
-    found = worst(seen, stage.key)
-    return "to do" if found == "fine" and not stage.begun(seen) else found
+    found = worst(evaluation, stage.key)
+    return "to do" if found == "fine" and not stage.begun(evaluation) else found
 
 
-def worst(seen: Evaluation, stage: str) -> str:
+def worst(evaluation: Evaluation, stage: str) -> str:
     """The worst severity among a stage's findings; notes leave it fine."""
-    found = {item.severity for item in seen.findings if item.stage == stage}
+    found = {item.severity for item in evaluation.findings if item.stage == stage}
     return "stop" if "stop" in found else "warn" if "warn" in found else "fine"
 
 
@@ -147,9 +147,9 @@ class BuildLine(QWidget):
         self.setAccessibleName("Build line")
         self.setObjectName("paper")
 
-    def show_evaluation(self, seen: Evaluation, current: str) -> None:
+    def show_evaluation(self, evaluation: Evaluation, current: str) -> None:
         """Show the answers of this evaluation and which stage is open."""
-        fresh = entries(seen, self._stages)
+        fresh = entries(evaluation, self._stages)
         if fresh != self.entries or current != self._current:
             if current != self._current:
                 self._moved = None

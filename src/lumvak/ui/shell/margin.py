@@ -118,9 +118,9 @@ class Margin(QWidget):
 
     def show_stage(self, stage: str) -> None:
         """Show the findings of a stage and the working of the figure in question."""
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         self.findings.show_findings(
-            tuple(item for item in seen.findings if item.stage == stage), seen.figures
+            tuple(item for item in evaluation.findings if item.stage == stage), evaluation.figures
         )
         self._share_height()
         figure = self.session.figure(self.session.explained_key)

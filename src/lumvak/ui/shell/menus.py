@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from pathlib import Path
+from typing import TypeVar
 
 from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence, QShortcut
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 from lumvak.ui.widgets.words import tip
 
 Do = Callable[[], object]
+T = TypeVar("T")
 
 
 class Entry(Struct, frozen=True):
@@ -33,6 +35,13 @@ class Below(Struct, frozen=True):
     title: str
     entries: tuple[Entry, ...] = ()
     fill: Callable[[QMenu], None] | None = None
+
+
+def entries(
+    named: Iterable[tuple[str, T]], do: Callable[[T], object], kind: str
+) -> tuple[Entry, ...]:
+    """Lines that ``do`` the same with other things; found as what ``kind`` of thing they are."""
+    return tuple(Entry(text, partial(do, it), found_as=f"{kind}: {text}") for text, it in named)
 
 
 # What stands in a menu: entries, menus within, actions that are there already, None for a line.

@@ -56,13 +56,13 @@ class PathView(QWidget):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setObjectName("sheet")
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the chain of an evaluation."""
-        if seen.links is self._links and ENDS[seen.project.need.kind] == self._end:
+        if evaluation.path.links is self._links and ENDS[evaluation.project.need.kind] == self._end:
             return
-        self._links = seen.links
-        self._weakest = seen.weakest.key if seen.weakest is not None else ""
-        self._end = ENDS[seen.project.need.kind]
+        self._links = evaluation.path.links
+        self._weakest = evaluation.path.weakest.key if evaluation.path.weakest is not None else ""
+        self._end = ENDS[evaluation.project.need.kind]
         self._current = min(self._current, len(self._links) - 1)
         self._tell()
         self.update()

@@ -66,14 +66,15 @@ class TitleLine(QWidget):
         self._top.insertWidget(1, self.facts, 1, CENTRED)
         self.name.editingFinished.connect(self._rename)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the pack of an evaluation."""
-        if not self.name.isModified() and self.name.text() != seen.project.name:
-            self.name.setText(seen.project.name)
+        if not self.name.isModified() and self.name.text() != evaluation.project.name:
+            self.name.setText(evaluation.project.name)
             self._fit_name()
-        count = seen.figures["pack.cell_count"].value
+        count = evaluation.figures["pack.cell_count"].value
+        choice = evaluation.sized.choice
         words = {
-            "pack.parallel": f"{seen.choice.series} in series, {seen.choice.parallel} in parallel",
+            "pack.parallel": f"{choice.series} in series, {choice.parallel} in parallel",
             "pack.cell_count": f"{say(count, '')} {'cell' if count == 1 else 'cells'}",
         }
         for label in self.labels:

@@ -26,7 +26,7 @@ from lumvak.ui.shell.findables import Ways, findables
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
-from lumvak.ui.shell.menus import Below, Entry, Menus
+from lumvak.ui.shell.menus import Below, Entry, Menus, entries
 from lumvak.ui.shell.moving import (
     SPLITS,
     commit_pending,
@@ -42,9 +42,8 @@ from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, waiting
-from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress
+from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress, next_text_size
 
-PLAIN_PERCENT = 100
 KEYS = [stage.key for stage in STAGES]
 PARTS = ("line", "margin", "path")
 
@@ -81,7 +80,7 @@ class Window(QMainWindow):
         session.told.connect(self._tell)
         session.remembered.connect(lambda name, value: self._remember(**{name: value}))
         self.files.said.connect(self._tell)
-        self.files.quiet.connect(self._say_nothing)
+        self.files.quiet.connect(lambda: self.notice.setVisible(False))
         self.files.began.connect(lambda: self.open_stage("need"))
         self.files.used.connect(self.remember_file)
         self.refresh()
@@ -90,20 +89,14 @@ class Window(QMainWindow):
     def _tell(self, severity: str, text: str, actions: Sequence[Action] = ()) -> None:
         self.notice.say(severity, text, actions)
 
-    def _say_nothing(self) -> None:
-        self.notice.hide()
-
     # The parts of the window.
 
     def _build(self) -> None:
         """Make all widgets anew, as at the start and after a change of sheet or text size."""
         self.frame = frame = Frame(self.session, self.folds)
-        self.title_line, self.notice, self.build_line = (
-            frame.title_line,
-            frame.notice,
-            frame.build_line,
-        )
-        self.stack, self.margin, self.path_view = frame.stack, frame.margin, frame.path_view
+        self.title_line, self.notice = frame.title_line, frame.notice
+        self.build_line, self.path_view = frame.build_line, frame.path_view
+        self.stack, self.margin = frame.stack, frame.margin
         self.pages.lie_in(frame.stack)
         self.setCentralWidget(frame)
         frame.show()
@@ -171,14 +164,14 @@ class Window(QMainWindow):
 
     def refresh(self) -> None:
         """Draw the latest evaluation: only the stage that is open."""
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         if self.centralWidget() is None:
             self._build()
-        self.title_line.show_evaluation(seen)
-        self.build_line.show_evaluation(seen, self._stage)
-        self.stages[self._stage].show_evaluation(seen)
+        self.title_line.show_evaluation(evaluation)
+        self.build_line.show_evaluation(evaluation, self._stage)
+        self.stages[self._stage].show_evaluation(evaluation)
         self.margin.show_stage(self._stage)
-        self.path_view.show_evaluation(seen)
+        self.path_view.show_evaluation(evaluation)
 
     def _open_link(self, stage: str, figure: str) -> None:
         self.open_stage(stage)
@@ -202,31 +195,21 @@ class Window(QMainWindow):
         """Take what is typed but not yet entered in the field that has the focus."""
         commit_pending(self)
 
-    # Menus.
-
     def _fill_menus(self) -> None:
         """It is long, for it lists everything that the window can do."""
         files, menus = self.files, self.menus
-        exports = tuple(
-            Entry(text, partial(self.export, to), found_as=f"Export: {text}")
-            for to, text in EXPORTS
-        )
-        own = tuple(
-            Entry(name, partial(files.open_sample, path), found_as=f"Sample: {name}")
-            for name, path in samples()
-        )
         menus.add(
             "&Project",
             (
                 Entry("&New", files.new, ("Ctrl+N",)),
                 Entry("&Open …", files.ask_open, ("Ctrl+O",)),
                 Below("&Recent", fill=self._fill_recent),
-                Below("Sa&mples", own),
+                Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
                 Entry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
                 None,
                 Entry("&Save", files.save, ("Ctrl+S",)),
                 Entry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
-                Below("&Export", exports),
+                Below("&Export", entries(EXPORTS, self.export, "Export")),
                 None,
                 Entry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
                 Entry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)),
@@ -265,12 +248,8 @@ class Window(QMainWindow):
         for keys, across, down in SPLITS:
             menus.keys(keys, partial(move_splitter, across, down))
         sizes = (
-            Entry(
-                f"Text at {percent} %",
-                partial(self.set_text, percent),
-                ("Ctrl+0",) * (percent == PLAIN_PERCENT),
-            )
-            for percent in TEXT_SIZES
+            Entry(f"Text at {item} %", partial(self.set_text, item), ("Ctrl+0",) * (item == 100))
+            for item in TEXT_SIZES
         )
         menus.add(
             "S&heet",
@@ -287,19 +266,15 @@ class Window(QMainWindow):
                 Entry("&Full screen", self.full_screen, ("F11",)),
             ),
         )
-        pages = (
-            Entry(
-                item.name, partial(self.show_handbook, item.key), found_as=f"Handbook: {item.name}"
-            )
-            for item in STAGES
-        )
         menus.add(
             "Hand&book",
             (
                 Entry("This word, or this stage", self.open_handbook, ("F1",)),
                 Entry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
                 Entry("The window and its keys", partial(self.show_handbook, WINDOW)),
-                *pages,
+                *entries(
+                    [(item.name, item.key) for item in STAGES], self.show_handbook, "Handbook"
+                ),
                 None,
                 Entry("&About Lumvak", partial(self.show_handbook, ABOUT)),
             ),
@@ -416,8 +391,7 @@ class Window(QMainWindow):
 
     def zoom(self, step: int) -> None:
         """Show everything at the next larger or smaller size of text."""
-        place = [item >= THEME.percent for item in (*TEXT_SIZES[:-1], THEME.percent)].index(True)
-        self.set_text(TEXT_SIZES[min(max(place + step, 0), len(TEXT_SIZES) - 1)])
+        self.set_text(next_text_size(step))
 
     def full_screen(self) -> None:
         """Fill the screen, or go back to a window."""

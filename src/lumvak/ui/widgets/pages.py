@@ -46,7 +46,7 @@ class Page(QWidget):
         super().__init__()
         self.session = session
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Draw what is in view of an evaluation."""
         raise NotImplementedError
 
@@ -225,13 +225,13 @@ class StageOfViews(Page):
         self.view.show_value(view)
         self.show_evaluation(self.session.evaluation)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what is in view of an evaluation."""
         page = self.pages.open(self.view.value)
-        page.show_evaluation(seen)
-        self.say_head(seen, page)
+        page.show_evaluation(evaluation)
+        self.say_head(evaluation, page)
 
-    def say_head(self, seen: Evaluation, page: Page) -> None:
+    def say_head(self, evaluation: Evaluation, page: Page) -> None:
         """Say the title of the view that is open, and the line beside it."""
         self.head.say(self.titles[self.view.value], page.about)
 

@@ -87,11 +87,11 @@ class QuantityField(QWidget):
 
     def refresh(self) -> None:
         """Show the project's value, or what is taken in its place."""
-        seen = self.session.evaluation
-        value = value_at(seen.project, self.path)
-        self._show(value, seen.figures.get(self.figure))
+        evaluation = self.session.evaluation
+        value = value_at(evaluation.project, self.path)
+        self._show(value, evaluation.figures.get(self.figure))
         if value is None and self._usual is not None:
-            self.edit.setPlaceholderText(say(self._usual(seen), self.kind.unit))
+            self.edit.setPlaceholderText(say(self._usual(evaluation), self.kind.unit))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
@@ -144,19 +144,19 @@ class QuantityField(QWidget):
         mark_bad(self.edit, self.problem, problem)
 
 
-def full_v(seen: Evaluation) -> float:
+def full_v(evaluation: Evaluation) -> float:
     """The full voltage of the cell in hand."""
-    return seen.choice.cell.voltage_full_v
+    return evaluation.sized.choice.cell.voltage_full_v
 
 
-def empty_v(seen: Evaluation) -> float:
+def empty_v(evaluation: Evaluation) -> float:
     """The empty voltage of the cell in hand."""
-    return seen.choice.cell.voltage_empty_v
+    return evaluation.sized.choice.cell.voltage_empty_v
 
 
-def charging_c(seen: Evaluation) -> float:
+def charging_c(evaluation: Evaluation) -> float:
     """How warm the cells are when they are charged."""
-    return seen.charging.setting.celsius
+    return evaluation.charging.setting.celsius
 
 
 def mark_bad(edit: QLineEdit, label: QLabel, problem: str) -> None:

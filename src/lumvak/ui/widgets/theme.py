@@ -258,6 +258,12 @@ THEME = Theme()
 TEXT_SIZES = (75, 100, 125, 150, 200)
 
 
+def next_text_size(step: int) -> int:
+    """The next larger or smaller size of text in per cent of the plain one."""
+    place = [item >= THEME.percent for item in (*TEXT_SIZES[:-1], THEME.percent)].index(True)
+    return TEXT_SIZES[min(max(place + step, 0), len(TEXT_SIZES) - 1)]
+
+
 def dress(app: QApplication) -> None:
     """Give the application the sheet and text size in force."""
     app.setFont(THEME.font("table"))

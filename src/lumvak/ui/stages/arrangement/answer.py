@@ -6,10 +6,12 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.ui.speech import say_sides
 
 
-def arrangement_answer(seen: Evaluation) -> str:
+def arrangement_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    placing = seen.joined_pack.placing
+    placing = evaluation.laid_out.joined_pack.placing
     if placing.short:
         return "does not fit"
-    sides = [seen.figures[f"layout.{side}_mm"].number for side in ("length", "width", "height")]
+    sides = [
+        evaluation.figures[f"layout.{side}_mm"].number for side in ("length", "width", "height")
+    ]
     return f"{say_sides(sides)}{', by hand' if placing.by_hand else ''}"

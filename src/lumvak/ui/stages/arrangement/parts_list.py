@@ -65,10 +65,10 @@ class PartsList(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(scrolled(inner))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the parts of an evaluation."""
-        kept = seen.project.arrangement.kept_free
-        weighed = [item for item in seen.inside.things if item.kind == "parts"]
+        kept = evaluation.project.arrangement.kept_free
+        weighed = [item for item in evaluation.laid_out.inside.things if item.kind == "parts"]
         self._taken = [
             say(item.mass_g, "g") if item.mass_g else "" for item in weighed[: len(kept)]
         ]

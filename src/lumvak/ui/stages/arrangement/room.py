@@ -177,10 +177,10 @@ class RoomPanel(QWidget):
         changes: dict[str, Any] = {"arrangement.room.outline": corners}
         return edit_or_why(self.session, changes, "corners of the outline")
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the room of an evaluation."""
-        arrangement, room = seen.project.arrangement, seen.project.arrangement.room
-        self._show_holder(seen)
+        arrangement, room = evaluation.project.arrangement, evaluation.project.arrangement.room
+        self._show_holder(evaluation)
         shown = {
             "length_mm": room.kind == "box",
             "width_mm": room.kind == "box",
@@ -201,12 +201,12 @@ class RoomPanel(QWidget):
         self.lists["corners"].show_records([{"x_mm": x, "y_mm": y} for x, y in room.outline])
         self.lists["holes"].show_records([asdict(item) for item in room.holes])
 
-    def _show_holder(self, seen: Evaluation) -> None:
+    def _show_holder(self, evaluation: Evaluation) -> None:
         """The holder of round cells; of flat ones by how much they grow, and the plates."""
-        arrangement, cell = seen.project.arrangement, seen.choice.cell
+        arrangement, cell = evaluation.project.arrangement, evaluation.sized.choice.cell
         flat = cell.diameter_mm is None
         self.holder.setVisible(not flat or arrangement.holder is not None)
-        known = seen.catalogue.holders
+        known = evaluation.sized.parts.holders
         fitting = [
             item for item in known.values() if item.id == arrangement.holder or _takes(item, cell)
         ]

@@ -218,25 +218,25 @@ class ArrangementStage(Page):
 
     @property
     def _placing(self) -> Placed:
-        return self.session.evaluation.joined_pack.placing
+        return self.session.evaluation.laid_out.joined_pack.placing
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the arrangement of an evaluation."""
         self._ghost = None
-        layout = seen.joined_pack.layout
+        layout = evaluation.laid_out.joined_pack.layout
         self.chosen = frozenset(cell for cell in self.chosen if cell < len(layout))
         self.layers.show_layers(layout)
-        self.room.show_evaluation(seen)
-        self.parts.show_evaluation(seen)
+        self.room.show_evaluation(evaluation)
+        self.parts.show_evaluation(evaluation)
         for label in self.labels:
             label.show_figure()
-        self._draw(seen)
-        self._list(seen)
+        self._draw(evaluation)
+        self._list(evaluation)
 
-    def _draw(self, seen: Evaluation) -> None:
-        joined_pack, arrangement = seen.joined_pack, seen.project.arrangement
+    def _draw(self, evaluation: Evaluation) -> None:
+        joined_pack, arrangement = evaluation.laid_out.joined_pack, evaluation.project.arrangement
         placing = joined_pack.placing
         layout = placing.layout
         if self._ghost is not None:
@@ -249,9 +249,11 @@ class ArrangementStage(Page):
                 room=placing.shape,
                 kept_free=kept_free_of(arrangement),
                 flaws=placing.flaws,
-                barriers=seen.barriers.pairs if self._ghost is None else seen.barriers.pairs[:0],
+                barriers=evaluation.laid_out.barriers.pairs
+                if self._ghost is None
+                else evaluation.laid_out.barriers.pairs[:0],
                 chosen_cells=self.chosen,
-                taps=seen.taps.terminal,
+                taps=evaluation.laid_out.taps.terminal,
             )
         )
         many = len(self.chosen)
@@ -268,9 +270,9 @@ class ArrangementStage(Page):
         self.buttons["swap"].setVisible(many == 2)
         self.buttons["anew"].setVisible(bool(arrangement.spots))
 
-    def _list(self, seen: Evaluation) -> None:
-        placing = seen.joined_pack.placing
-        full = seen.choice.cell.voltage_full_v
+    def _list(self, evaluation: Evaluation) -> None:
+        placing = evaluation.laid_out.joined_pack.placing
+        full = evaluation.sized.choice.cell.voltage_full_v
         chosen = placing.chosen.key if placing.chosen is not None else ""
         self.table.show_rows(
             [
@@ -282,15 +284,15 @@ class ArrangementStage(Page):
         self.list.offer(
             [
                 ("ways", "proposals"),
-                ("parts", f"parts in the room ({len(seen.project.arrangement.kept_free)})"),
-                ("barriers", f"barriers ({len(seen.barriers.pairs)})"),
+                ("parts", f"parts in the room ({len(evaluation.project.arrangement.kept_free)})"),
+                ("barriers", f"barriers ({len(evaluation.laid_out.barriers.pairs)})"),
                 ("taps", "balance leads"),
             ]
         )
-        layout = seen.joined_pack.layout
-        order = np.argsort(-seen.barriers.volts, kind="stable")
+        layout = evaluation.laid_out.joined_pack.layout
+        order = np.argsort(-evaluation.laid_out.barriers.volts, kind="stable")
         self.barriers.show_rows(
-            LazyRows(len(order), lambda place: self._barrier(seen, order, place))
+            LazyRows(len(order), lambda place: self._barrier(evaluation, order, place))
         )
         self.taps.show_rows(
             [
@@ -305,15 +307,19 @@ class ArrangementStage(Page):
                     key=level,
                 )
                 for level, (terminal, length) in enumerate(
-                    zip(seen.taps.terminal.tolist(), seen.taps.length_mm.tolist(), strict=True)
+                    zip(
+                        evaluation.laid_out.taps.terminal.tolist(),
+                        evaluation.laid_out.taps.length_mm.tolist(),
+                        strict=True,
+                    )
                 )
             ]
         )
 
-    def _barrier(self, seen: Evaluation, order: Any, place: int) -> Row:
-        joined_pack = seen.joined_pack
-        one, other = (int(cell) for cell in seen.barriers.pairs[order[place]])
-        volts = float(seen.barriers.volts[order[place]])
+    def _barrier(self, evaluation: Evaluation, order: Any, place: int) -> Row:
+        joined_pack = evaluation.laid_out.joined_pack
+        one, other = (int(cell) for cell in evaluation.laid_out.barriers.pairs[order[place]])
+        volts = float(evaluation.laid_out.barriers.volts[order[place]])
         name = joined_pack.layout.name
         return Row(
             (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
@@ -341,11 +347,11 @@ class ArrangementStage(Page):
         )
 
     def _describe(self, kind: str, number: int) -> str:
-        seen = self.session.evaluation
-        layout = seen.joined_pack.layout
+        evaluation = self.session.evaluation
+        layout = evaluation.laid_out.joined_pack.layout
         if kind != "cell":
             return ""
-        full = seen.choice.cell.voltage_full_v
+        full = evaluation.sized.choice.cell.voltage_full_v
         group = int(layout.group[number])
         text = (
             f"{layout.name[number]}, group {group + 1}: "
@@ -354,7 +360,9 @@ class ArrangementStage(Page):
         )
         near = [
             volts
-            for pair, volts in zip(seen.barriers.pairs, seen.barriers.volts, strict=True)
+            for pair, volts in zip(
+                evaluation.laid_out.barriers.pairs, evaluation.laid_out.barriers.volts, strict=True
+            )
             if number in pair
         ]
         if near:

@@ -13,6 +13,7 @@ VIEWS = (
 )
 
 
-def cells_answer(seen: Evaluation) -> str:
+def cells_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    return f"{seen.choice.series}S{seen.choice.parallel}P of {seen.choice.cell.name}"
+    choice = evaluation.sized.choice
+    return f"{choice.count} of {choice.cell.name}"

@@ -176,9 +176,9 @@ class CellSheet(QWidget):
         outer.setContentsMargins(THEME.px(24), THEME.px(6), THEME.px(12), THEME.px(6))
         outer.addWidget(turning)
 
-    def show_cell(self, seen: Evaluation, name: str, own: bool) -> None:
+    def show_cell(self, evaluation: Evaluation, name: str, own: bool) -> None:
         """Show the cell ``name``; one that is not the builder's own cannot be typed into."""
-        cell = seen.catalogue.cells[name]
+        cell = evaluation.sized.parts.cells[name]
         self._cell, self._own = cell, own
         self.title.setText(cell.name)
         self.about.setText(
@@ -208,22 +208,24 @@ class CellSheet(QWidget):
         self.points.show_records(
             [
                 {"charge": charge, "volts": volts}
-                for charge, volts in seen.catalogue.chemistry_of(cell).curve
+                for charge, volts in evaluation.sized.parts.chemistry_of(cell).curve
             ],
             cell.chemistry,
         )
         self.checklist.show_checks(sheet_checklist(cell))
-        self._draw(seen)
+        self._draw(evaluation)
 
-    def _draw(self, seen: Evaluation) -> None:
+    def _draw(self, evaluation: Evaluation) -> None:
         assert self._cell is not None
-        rows = {cell.id: place for place, cell in enumerate(seen.sized_pack.table.cells)}
+        rows = {
+            cell.id: place for place, cell in enumerate(evaluation.sized.sized_pack.table.cells)
+        }
         shown = [self._cell.id, *(name for name in self._kept if name != self._cell.id)]
         names = [name for name in shown if name in rows][:MOST_CURVES]
-        self._name_curves([seen.catalogue.cells[name].name for name in names])
+        self._name_curves([evaluation.sized.parts.cells[name].name for name in names])
         low, high, load = 10.0, 0.0, 0.0
         for place, name in enumerate(names):
-            charge, rest, loaded, load = curves(seen.sized_pack, rows[name])
+            charge, rest, loaded, load = curves(evaluation.sized.sized_pack, rows[name])
             for item, volts in zip(self._drawn[place], (rest, loaded), strict=True):
                 show_points(item, charge * 100.0, volts)
             inner = charge >= 0.05
@@ -264,7 +266,7 @@ class CellSheet(QWidget):
 
     def _words(self, record: Record) -> list[str]:
         if record["name"] == "chemistry":
-            return sorted(self.session.evaluation.catalogue.chemistries)
+            return sorted(self.session.evaluation.sized.parts.chemistries)
         return list(BY_NAME[record["name"]].words)
 
     def _read(self, text: str, record: Record) -> Any:
@@ -293,7 +295,7 @@ class CellSheet(QWidget):
         return ""
 
     def change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
-        chemistries = self.session.evaluation.catalogue.chemistries
+        chemistries = self.session.evaluation.sized.parts.chemistries
         if name == "chemistry" and value not in chemistries:
             return f"“{value}” is not known; accepted: {', '.join(chemistries)}"
         try:
@@ -306,7 +308,7 @@ class CellSheet(QWidget):
     def _take_points(self, records: list[Record]) -> str:
         assert self._cell is not None
         cell = self._cell
-        chemistry: Chemistry = self.session.evaluation.catalogue.chemistry_of(cell)
+        chemistry: Chemistry = self.session.evaluation.sized.parts.chemistry_of(cell)
         try:
             curve = own_curve(
                 chemistry, cell, [(item["charge"], item["volts"]) for item in records]

@@ -131,9 +131,9 @@ class ChartView(Page):
         self._drop()
         self._draw()
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Work out the field of an evaluation and draw it."""
-        sized_pack = seen.sized_pack
+        sized_pack = evaluation.sized.sized_pack
         self.field = field_of(
             sized_pack.table, sized_pack.demand, sized_pack.terms, sized_pack.pack
         )
@@ -155,13 +155,16 @@ class ChartView(Page):
     def _draw(self) -> None:
         if self.field is None:
             return
-        seen, field = self.session.evaluation, self.field
+        evaluation, field = self.session.evaluation, self.field
         x, y = self.values_of(self.across), self.values_of(self.up)
         measures = [AXES[box.currentData()] for box in (self.across, self.up)]
         edge = undominated(x, y, (measures[0].more, measures[1].more))
         self._dress_axes()
         families = np.array(
-            [seen.catalogue.chemistry_of(cell).family for cell in seen.sized_pack.table.cells]
+            [
+                evaluation.sized.parts.chemistry_of(cell).family
+                for cell in evaluation.sized.sized_pack.table.cells
+            ]
         )
         family = families[field.rows[self.reach]]
         for (name, on_edge), item in self.dots.items():
@@ -169,7 +172,7 @@ class ChartView(Page):
             show_points(item, x[here], y[here])
         order = np.argsort(x[edge], kind="stable")
         show_points(self.front, x[edge][order], y[edge][order])
-        choice = seen.choice
+        choice = evaluation.sized.choice
         mine = (
             (field.rows == choice.row)
             & (field.series == choice.series)
@@ -256,7 +259,7 @@ class ChartView(Page):
                 self._drop()
             return
         at = int(self.reach[near])
-        cell = self.session.evaluation.sized_pack.table.cells[int(self.field.rows[at])]
+        cell = self.session.evaluation.sized.sized_pack.table.cells[int(self.field.rows[at])]
         series, parallel = int(self.field.series[at]), int(self.field.parallel[at])
         try_edit(
             self.session,

@@ -39,10 +39,10 @@ class LadderView(QWidget):
         self.setAccessibleName("Ladder of counts")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the ladder of an evaluation."""
-        window = seen.demand.window
-        rungs = rungs_in_hand(seen)
+        window = evaluation.sized.demand.window
+        rungs = rungs_in_hand(evaluation)
         if len(rungs) != len(self._rungs):
             self.setMinimumHeight(THEME.px(HEAD + FOOT + ROW * len(rungs)))
         self._rungs = rungs

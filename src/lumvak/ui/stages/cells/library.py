@@ -146,32 +146,32 @@ class LibraryView(Page):
         page.setContentsMargins(0, 0, 0, 0)
         page.addWidget(scrolled(split))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show all cells at hand, and what each would do for this need."""
-        cells = seen.sized_pack.table.cells
-        if self.marked not in seen.catalogue.cells:
-            self.marked = seen.choice.cell.id
-        work = at_work(seen.sized_pack, seen.options)
+        cells = evaluation.sized.sized_pack.table.cells
+        if self.marked not in evaluation.sized.parts.cells:
+            self.marked = evaluation.sized.choice.cell.id
+        work = at_work(evaluation.sized.sized_pack, evaluation.sized.options)
         self._packs = {
             cell.id: (cell.id, int(series), int(parallel))
             for cell, series, parallel in zip(cells, work.series, work.parallel, strict=True)
         }
-        held = {item.cell: item.count for item in seen.project.pack.drawer}
+        held = {item.cell: item.count for item in evaluation.project.pack.drawer}
         self.currency.setText(
             f"costs in {SPEECH.spelling.currency}" if SPEECH.spelling.currency else ""
         )
         own = {cell.id for cell in self._own().cells}
         self._rows = [
-            self._row(seen, work, place, held.get(cell.id, 0), cell.id in own)
+            self._row(evaluation, work, place, held.get(cell.id, 0), cell.id in own)
             for place, cell in enumerate(cells)
         ]
         self._fill()
 
     def _row(
-        self, seen: Evaluation, work: AtWork, place: int, held: int, own: bool
+        self, evaluation: Evaluation, work: AtWork, place: int, held: int, own: bool
     ) -> tuple[tuple[Any, ...], Row]:
-        cell = seen.sized_pack.table.cells[place]
-        family = seen.catalogue.chemistry_of(cell).family
+        cell = evaluation.sized.sized_pack.table.cells[place]
+        family = evaluation.sized.parts.chemistry_of(cell).family
         ohm = resistance(cell)
         series, parallel = int(work.series[place]), int(work.parallel[place])
         gives, warm = float(work.delivered_ah[place]), float(work.warmest_c[place])
@@ -248,15 +248,15 @@ class LibraryView(Page):
             explain_other(self.session, self._packs[cell], COLUMN_FIGURES[place])
 
     def _show_marked(self) -> None:
-        seen = self.session.evaluation
-        if self.marked not in seen.catalogue.cells:
+        evaluation = self.session.evaluation
+        if self.marked not in evaluation.sized.parts.cells:
             return
         own = any(cell.id == self.marked for cell in self._own().cells)
         self.buttons["delete"].setEnabled(own)
-        held = [item.count for item in seen.project.pack.drawer if item.cell == self.marked]
+        held = [item.count for item in evaluation.project.pack.drawer if item.cell == self.marked]
         if not self.held.hasFocus():
             self.held.setText(str(held[0]) if held else "")
-        self.sheet.show_cell(seen, self.marked, own)
+        self.sheet.show_cell(evaluation, self.marked, own)
 
     # Cells of one's own.
 
@@ -276,20 +276,20 @@ class LibraryView(Page):
         return True
 
     def _add(self, source: Cell, name: str) -> None:
-        taken = self.session.evaluation.catalogue.cells
+        taken = self.session.evaluation.sized.parts.cells
         fresh = replace(source, id=free_id(name, taken), name=name, sample=False)
-        curve = self.session.evaluation.catalogue.chemistry_of(source)
+        curve = self.session.evaluation.sized.parts.chemistry_of(source)
         extra = (curve,) if curve.id.startswith("own-") else ()
         self.marked = fresh.id
         self._keep(merged(self._own(), (fresh,), extra), f"add {name}")
 
     def _new(self) -> None:
         """A new cell begins as the marked one without what only its own sheet can say."""
-        source = self.session.evaluation.catalogue.cells[self.marked]
+        source = self.session.evaluation.sized.parts.cells[self.marked]
         self._add(begun_from(source), "New cell")
 
     def _duplicate(self) -> None:
-        source = self.session.evaluation.catalogue.cells[self.marked]
+        source = self.session.evaluation.sized.parts.cells[self.marked]
         self._add(source, f"{source.name} copy")
 
     def _delete(self) -> None:

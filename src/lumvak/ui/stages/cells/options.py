@@ -210,18 +210,18 @@ class OptionsTable(QWidget):
             row.setVisible(at == place)
         self.ask.answer.setVisible(place == ASK and bool(self.ask.answer_text.text()))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show rules, limits and options of an evaluation."""
-        pack = seen.project.pack
+        pack = evaluation.project.pack
         limits = (pack.most_mass_kg, pack.most_cost) != (None, None)
         active = limits or pack.origin != "new" or pack.drawer_only
         said = any(getattr(pack.weights, name) is not None for name in MEASURES)
         marked = {1: active, 2: said}
         self.which.offer([(key, word + " •" * marked.get(key, False)) for key, word in ROWS])
-        self.why.setVisible("pack.score" in seen.figures)
+        self.why.setVisible("pack.score" in evaluation.figures)
         self.auto.setEnabled((pack.cell, pack.series, pack.parallel) != (None, None, None))
-        self.ask.show_evaluation(seen)
-        self._fill(seen)
+        self.ask.show_evaluation(evaluation)
+        self._fill(evaluation)
 
     # What the chart selects.
 
@@ -241,26 +241,32 @@ class OptionsTable(QWidget):
         self.unbrush()
         self.unbrushed.emit()
 
-    def _shown(self, seen: Evaluation) -> Options:
+    def _shown(self, evaluation: Evaluation) -> Options:
         if self._brush is None:
-            return seen.options
+            return evaluation.sized.options
         field, places = self._brush
-        return seen.sized_pack.as_options(
+        return evaluation.sized.sized_pack.as_options(
             field.rows[places], field.series[places], field.parallel[places]
         )
 
     # The table.
 
-    def _fill(self, seen: Evaluation, force: bool = False) -> None:
-        options = self._shown(seen)
+    def _fill(self, evaluation: Evaluation, force: bool = False) -> None:
+        options = self._shown(evaluation)
         brushed = self._brush is not None
         self.refused.setVisible(not brushed)
         self.auto.setVisible(not brushed)
         self.all.setVisible(brushed)
         self.refused.setText(
-            "hide refused" if self.refused.isChecked() else f"{len(seen.options.refused)} refused"
+            "hide refused"
+            if self.refused.isChecked()
+            else f"{len(evaluation.sized.options.refused)} refused"
         )
-        chosen = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
+        chosen = (
+            evaluation.sized.choice.cell.id,
+            evaluation.sized.choice.series,
+            evaluation.sized.choice.parallel,
+        )
         found = options.find(*chosen)
         if brushed:
             folds = [Fold(place) for place in range(min(len(options), MOST_BRUSHED))]
@@ -285,8 +291,10 @@ class OptionsTable(QWidget):
         self.count.setToolTip(
             "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike > 1 else "")
         )
-        head = [] if brushed or seen.choice.index is not None else [_own_row(seen)]
-        tail = seen.options.refused if self.refused.isChecked() and not brushed else ()
+        head = (
+            [] if brushed or evaluation.sized.choice.index is not None else [_own_row(evaluation)]
+        )
+        tail = evaluation.sized.options.refused if self.refused.isChecked() and not brushed else ()
 
         def make(place: int) -> Row:
             if place < len(head):
@@ -294,7 +302,7 @@ class OptionsTable(QWidget):
             place -= len(head)
             if place < count:
                 return option_row(options, folds[place], chosen)
-            return _refused_row(seen, tail[place - count])
+            return _refused_row(evaluation, tail[place - count])
 
         places = [fold.place for fold in folds]
         at = 0 if head else places.index(found) if found in places else None
@@ -302,7 +310,7 @@ class OptionsTable(QWidget):
             len(head) + count + len(tail), make, -1 if at is None or at >= max(count, 1) else at
         )
         self.table.show_rows(rows)
-        state = (chosen, seen.project.pack.ranking, len(options))
+        state = (chosen, evaluation.project.pack.ranking, len(options))
         if state != self._state or force:
             self._state = state
             if not force:
@@ -334,12 +342,12 @@ class OptionsTable(QWidget):
         self.show_row(ASK)
 
     def _keep(self) -> None:
-        seen = self.session.evaluation
-        kept = seen.project.pack.beside
+        evaluation = self.session.evaluation
+        kept = evaluation.project.pack.beside
         fresh = {
-            "cell": seen.choice.cell.id,
-            "series": seen.choice.series,
-            "parallel": seen.choice.parallel,
+            "cell": evaluation.sized.choice.cell.id,
+            "series": evaluation.sized.choice.series,
+            "parallel": evaluation.sized.choice.parallel,
         }
         held = [asdict(item) for item in kept]
         if fresh in held:
@@ -350,17 +358,17 @@ class OptionsTable(QWidget):
             try_edit(self.session, {"pack.beside": (*held, fresh)}, "keep beside")
 
 
-def _own_row(seen: Evaluation) -> Row:
+def _own_row(evaluation: Evaluation) -> Row:
     """The pack in hand where it is none of the options: asked for all the same."""
-    choice = seen.choice
-    one = seen.sized_pack.one(choice.row, choice.series, choice.parallel)
+    choice = evaluation.sized.choice
+    one = evaluation.sized.sized_pack.one(choice.row, choice.series, choice.parallel)
     return option_row(one, Fold(0), (choice.cell.id, choice.series, choice.parallel), refused=True)
 
 
-def _refused_row(seen: Evaluation, item: Refusal) -> Row:
+def _refused_row(evaluation: Evaluation, item: Refusal) -> Row:
     return Row(
         (
-            family_name(seen.catalogue, item.chemistry) if item.chemistry else "",
+            family_name(evaluation.sized.parts, item.chemistry) if item.chemistry else "",
             f"{item.series}S" if item.series else "",
             spoken(item.reason),
         ),

@@ -157,18 +157,18 @@ class SheetCurvesView(Page):
     def show_sheet(self, cell: str) -> None:
         """Turn to the sheet of another cell."""
         self._draft, self._marked = None, 0
-        self._cell = self.session.evaluation.catalogue.cells.get(cell)
+        self._cell = self.session.evaluation.sized.parts.cells.get(cell)
         self.show_evaluation(self.session.evaluation)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the sheet of the cell turned to, at first that of the pack in hand."""
-        name = self._cell.id if self._cell is not None else seen.choice.cell.id
-        cell = seen.catalogue.cells.get(name, seen.choice.cell)
+        name = self._cell.id if self._cell is not None else evaluation.sized.choice.cell.id
+        cell = evaluation.sized.parts.cells.get(name, evaluation.sized.choice.cell)
         own = {item.id for item in self._parts().cells}
         self._cell, self._own = cell, cell.id in own
         names = [
             (item.id, item.name + (" · mine" if item.id in own else ""))
-            for item in seen.sized_pack.table.cells
+            for item in evaluation.sized.sized_pack.table.cells
         ]
         if [
             (self.which.itemData(at), self.which.itemText(at)) for at in range(self.which.count())
@@ -177,7 +177,7 @@ class SheetCurvesView(Page):
             for value, text in names:
                 self.which.addItem(text, value)
         self.which.setCurrentIndex(self.which.findData(cell.id))
-        behaviour = behaviour_of(cell, seen.catalogue.chemistry_of(cell))
+        behaviour = behaviour_of(cell, evaluation.sized.parts.chemistry_of(cell))
         self.duplicate.setVisible(not self._own)
         self.trace.setEnabled(self._own)
         self.note.setText(self._advice(cell))
@@ -354,8 +354,10 @@ class SheetCurvesView(Page):
 
     def _blank_pulse(self) -> Record:
         assert self._cell is not None
-        seen = self.session.evaluation
-        ohm = behaviour_of(self._cell, seen.catalogue.chemistry_of(self._cell)).ten_second_ohm
+        evaluation = self.session.evaluation
+        ohm = behaviour_of(
+            self._cell, evaluation.sized.parts.chemistry_of(self._cell)
+        ).ten_second_ohm
         return {"charge": 0.5, "seconds": 10.0, "celsius": ROOM_C, "milliohm": round(ohm * 1e3, 2)}
 
     def _take_pulses(self, records: list[Record]) -> str:
@@ -370,7 +372,7 @@ class SheetCurvesView(Page):
 
     def _duplicate(self) -> None:
         assert self._cell is not None
-        catalogue = self.session.evaluation.catalogue
+        catalogue = self.session.evaluation.sized.parts
         name = f"{self._cell.name} copy"
         fresh = replace(self._cell, id=free_id(name, catalogue.cells), name=name, sample=False)
         curve = catalogue.chemistry_of(self._cell)

@@ -214,13 +214,17 @@ class BesideView(Page):
         self.take.clicked.connect(lambda: self._take(self._marked()))
         self.drop.clicked.connect(lambda: self._drop(self._marked()))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Set the pack in hand beside those kept and the replaced one."""
-        in_hand = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
-        kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
+        in_hand = (
+            evaluation.sized.choice.cell.id,
+            evaluation.sized.choice.series,
+            evaluation.sized.choice.parallel,
+        )
+        kept = [(item.cell, item.series, item.parallel) for item in evaluation.project.pack.beside]
         others = [pack for pack in kept if pack != in_hand]
         self.columns.show_sides(
-            side_by_side(seen.sized_pack, seen.project.need, [in_hand, *others])
+            side_by_side(evaluation.sized.sized_pack, evaluation.project.need, [in_hand, *others])
         )
         self.told.setText(
             "Differences against the pack in hand; a triangle up is better, down is worse."
@@ -231,7 +235,7 @@ class BesideView(Page):
         self._offer()
 
     def _explain(self, pack: tuple[str, int, int] | None, key: str) -> None:
-        choice = self.session.evaluation.choice
+        choice = self.session.evaluation.sized.choice
         if pack is None:
             self.session.explain(REPLACED.get(key, ""))
         elif pack == (choice.cell.id, choice.series, choice.parallel):
@@ -255,9 +259,13 @@ class BesideView(Page):
         if pack is None:
             return
         cell, series, parallel = pack
-        seen = self.session.evaluation
-        mine = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
-        kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
+        evaluation = self.session.evaluation
+        mine = (
+            evaluation.sized.choice.cell.id,
+            evaluation.sized.choice.series,
+            evaluation.sized.choice.parallel,
+        )
+        kept = [(item.cell, item.series, item.parallel) for item in evaluation.project.pack.beside]
         # What was in hand stays beside, in the place of what is taken.
         swapped = [mine if item == pack else item for item in kept if item != mine or item == pack]
         try_edit(

@@ -153,23 +153,23 @@ class CellsStage(Page):
             self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what is in view of an evaluation."""
-        self.forms.show_value(wanted_forms(seen.project.pack, seen.project.need.kind))
+        self.forms.show_value(wanted_forms(evaluation.project.pack, evaluation.project.need.kind))
         if self.view.value == "beside":
-            self._beside().show_evaluation(seen)
+            self._beside().show_evaluation(evaluation)
             return
         if self.view.value == "library":
-            self._library().show_evaluation(seen)
+            self._library().show_evaluation(evaluation)
             return
         if self.view.value == "curves":
-            self._curves().show_evaluation(seen)
+            self._curves().show_evaluation(evaluation)
             return
         if self.view.value == "chart":
-            self._chart().show_evaluation(seen)
+            self._chart().show_evaluation(evaluation)
         else:
-            self.ladder.show_evaluation(seen)
-        self.options.show_evaluation(seen)
+            self.ladder.show_evaluation(evaluation)
+        self.options.show_evaluation(evaluation)
 
     def _want(self, forms: tuple[str, ...]) -> None:
         """Look among these forms only, now and in projects begun later."""
@@ -177,8 +177,8 @@ class CellsStage(Page):
         self.session.remembered.emit("forms", forms)
 
     def _pick_rung(self, rung: Rung) -> None:
-        options = self.session.evaluation.options
-        catalogue = self.session.evaluation.catalogue
+        options = self.session.evaluation.sized.options
+        catalogue = self.session.evaluation.sized.parts
         family = catalogue.chemistries[rung.chemistry].family
         for place in range(len(options)):
             cell = options.cell(place)

@@ -20,15 +20,15 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, soft
 
 
-def rank_words(seen: Evaluation, place: int) -> str:
+def rank_words(evaluation: Evaluation, place: int) -> str:
     """Where an option ranks, what stops it, and which one weight would put it first."""
-    options = seen.options
+    options = evaluation.sized.options
     words = f" It ranks {place + 1} of {len(options)}."
     if place in options.stopped:
         words += f" As a whole it is stopped: {', '.join(options.stopped[place])}."
-    if place == 0 or seen.project.pack.ranking != "balance":
+    if place == 0 or evaluation.project.pack.ranking != "balance":
         return words
-    weights = weights_of(seen.project.pack, seen.project.need.kind)
+    weights = weights_of(evaluation.project.pack, evaluation.project.need.kind)
     first = weight_for_first(options.measures, weights, place)
     if not first:
         return words + " No one weight would put it first."
@@ -83,10 +83,10 @@ class AskRow(QWidget):
         line.addWidget(self.anyway)
         self.answer.hide()
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Offer the cells at hand, and answer the standing question anew."""
         items = [(f"any {name}", family) for family, name in FAMILY_NAMES.items()]
-        items += [(cell.name, cell.id) for cell in seen.sized_pack.table.cells]
+        items += [(cell.name, cell.id) for cell in evaluation.sized.sized_pack.table.cells]
         if items != [
             (self.cell.itemText(at), self.cell.itemData(at)) for at in range(self.cell.count())
         ]:
@@ -100,33 +100,35 @@ class AskRow(QWidget):
 
     def ask(self, wanted: str, series: int | None, parallel: int | None) -> None:
         """Ask about a cell, chemistry or family; a count left open takes the best for it."""
-        seen = self.session.evaluation
-        if wanted in seen.catalogue.chemistries:
-            row = typical_row(seen.sized_pack, seen.options, wanted)
-            wanted = seen.sized_pack.table.cells[row].id if row is not None else wanted
+        evaluation = self.session.evaluation
+        if wanted in evaluation.sized.parts.chemistries:
+            row = typical_row(evaluation.sized.sized_pack, evaluation.sized.options, wanted)
+            wanted = evaluation.sized.sized_pack.table.cells[row].id if row is not None else wanted
         self.cell.setCurrentIndex(max(0, self.cell.findData(wanted)))
         self.series.setText("" if series is None else str(series))
         self.parallel.setText("" if parallel is None else str(parallel))
         self._ask()
 
     def _ask(self) -> None:
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         try:
             series, parallel = (self._count(edit) for edit in (self.series, self.parallel))
         except QuantityError as error:
             self._answer = None
             self._show("stop", said_of(error))
             return
-        row = typical_row(seen.sized_pack, seen.options, str(self.cell.currentData()))
+        row = typical_row(
+            evaluation.sized.sized_pack, evaluation.sized.options, str(self.cell.currentData())
+        )
         if row is None:
             self._answer = None
             self._show("note", "no cell of this chemistry is in the catalogue")
             return
-        answer = why_not(seen.sized_pack, row, series, parallel)
+        answer = why_not(evaluation.sized.sized_pack, row, series, parallel)
         self._answer = answer
         if not answer.failed:
-            place = seen.options.find(*answer.pack)
-            rank = "" if place is None else rank_words(seen, place)
+            place = evaluation.sized.options.find(*answer.pack)
+            rank = "" if place is None else rank_words(evaluation, place)
             self._show("fine", f"{spoken(answer.text)}.{rank}", "take it")
             return
         take = ""

@@ -11,9 +11,9 @@ VIEWS = (
 )  # fmt: skip
 
 
-def charging_answer(seen: Evaluation) -> str:
+def charging_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    topic = seen.charging
+    topic = evaluation.charging
     volts = say(topic.right.volts.number, "V")
     if topic.verdict.kind == "right":
         return f"{volts}, {say(topic.charger.amps, 'A')}"

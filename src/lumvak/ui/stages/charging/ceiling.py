@@ -98,10 +98,10 @@ class CeilingView(Page):
         both.columns.addWidget(self.cold, 2)
         outer.addWidget(both, 1)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show floor, ceiling and the cold of an evaluation."""
-        project, cell = seen.project, seen.choice.cell
-        topic = seen.charging
+        project, cell = evaluation.project, evaluation.sized.choice.cell
+        topic = evaluation.charging
         behaviour = topic.setting.behaviour
         show_points(self.line, 100.0 * behaviour.rest_charge, behaviour.rest_v)
         low = min(float(behaviour.rest_v[0]), cell.voltage_empty_v)
@@ -112,7 +112,7 @@ class CeilingView(Page):
                 handle.setValue(places[name])
         self._hatch(topic.window)
         self._say(topic.window, topic.window_problem)
-        self._show_cold(seen)
+        self._show_cold(evaluation)
 
     def _say(self, window: ChargeWindow | None, problem: Text) -> None:
         if window is None:
@@ -158,8 +158,8 @@ class CeilingView(Page):
 
     def _dragged(self, name: str) -> None:
         """Follow a handle while it is dragged, within what can be."""
-        seen = self.session.evaluation
-        topic, cell = seen.charging, seen.choice.cell
+        evaluation = self.session.evaluation
+        topic, cell = evaluation.charging, evaluation.sized.choice.cell
         ceiling, floor = self._places()
         handle = self.handles[name]
         if name == "ceiling":
@@ -180,7 +180,7 @@ class CeilingView(Page):
 
     def _let_go(self, name: str) -> None:
         """Keep where a handle was left."""
-        cell = self.session.evaluation.choice.cell
+        cell = self.session.evaluation.sized.choice.cell
         ceiling, floor = self._places()
         if name == "ceiling":
             value = None if ceiling >= cell.voltage_full_v - STEP_V / 2.0 else ceiling
@@ -189,8 +189,8 @@ class CeilingView(Page):
             value = None if floor <= cell.voltage_empty_v + STEP_V / 2.0 else floor
             try_edit(self.session, {"charging.floor_v": value}, "floor")
 
-    def _show_cold(self, seen: Evaluation) -> None:
-        topic, cell = seen.charging, seen.choice.cell
+    def _show_cold(self, evaluation: Evaluation) -> None:
+        topic, cell = evaluation.charging, evaluation.sized.choice.cell
         celsius = np.unique(
             np.concatenate(
                 (
@@ -207,7 +207,7 @@ class CeilingView(Page):
         most = topic.setting.most_cells.number
         warmths = [float(shown(value, "°C")) for value in celsius.tolist()]
         show_points(self.allowed, warmths, most * cold_share(cell, celsius))
-        amps, here = topic.charger.amps, seen.charging.setting.celsius
+        amps, here = topic.charger.amps, evaluation.charging.setting.celsius
         self.flows.setValue(amps)
         self.here.setValue(float(shown(here, "°C")))
         self.cold.show_whole((warmths[0], warmths[-1]), round_range(0.0, 1.15 * max(most, amps)))

@@ -109,9 +109,9 @@ class ChargerView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the chargers of an evaluation."""
-        topic, charging = seen.charging, seen.project.charging
+        topic, charging = evaluation.charging, evaluation.project.charging
         right = topic.right
         volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
         self.says.tell(
@@ -136,15 +136,15 @@ class ChargerView(Page):
             + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
             + "."
         )
-        self.table.show_rows([self._row(item, seen) for item in topic.offered])
+        self.table.show_rows([self._row(item, evaluation) for item in topic.offered])
         fit_height(self.table, len(topic.offered), 6, firm=True)
         self._show_verdict(topic.verdict)
         self.grid.show_records([_record(item) for item in charging.chargers], str(SPEECH.spelling))
-        self._offer(seen)
+        self._offer(evaluation)
         self.buttons["keep in my parts"].setEnabled(topic.charger in charging.chargers)
 
-    def _row(self, charger: Charger, seen: Evaluation) -> Row:
-        topic = seen.charging
+    def _row(self, charger: Charger, evaluation: Evaluation) -> Row:
+        topic = evaluation.charging
         found = topic.verdict if charger is topic.charger else verdict_on(charger, topic.setting)
         return Row(
             (
@@ -173,12 +173,12 @@ class ChargerView(Page):
         _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
         self.about = f"{spoken(found.how_full)} with {name}"
 
-    def _offer(self, seen: Evaluation) -> None:
+    def _offer(self, evaluation: Evaluation) -> None:
         """Offer the chargers of the library that are not kept yet."""
-        kept = {item.id for item in seen.project.charging.chargers}
+        kept = {item.id for item in evaluation.project.charging.chargers}
         wanted = [
             (item.id, f"{item.name}, {say(item.volts, 'V')} {say(item.amps, 'A')}")
-            for item in seen.catalogue.chargers.values()
+            for item in evaluation.sized.parts.chargers.values()
             if item.id not in kept
         ]
         box = self.library
@@ -214,7 +214,7 @@ class ChargerView(Page):
 
     def from_library(self) -> None:
         """Keep the charger that is offered with the project, and charge with it."""
-        charger = self.session.evaluation.catalogue.chargers.get(str(self.library.currentData()))
+        charger = self.session.evaluation.sized.parts.chargers.get(str(self.library.currentData()))
         if charger is None:
             return
         kept = self.session.project.charging.chargers

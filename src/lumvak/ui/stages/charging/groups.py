@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import said as core_said
 from lumvak.core import units
-from lumvak.core.charging.balancing import Balancing
-from lumvak.core.charging.cycles import Cycle
-from lumvak.core.charging.imbalance import Imbalance, imbalance
+from lumvak.core.balancing.balancing import Balancing
+from lumvak.core.balancing.cycles import Cycle
+from lumvak.core.balancing.imbalance import Imbalance, imbalance
 from lumvak.core.charging_in_hand import cycles_in_hand
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.evaluation import Evaluation
@@ -117,7 +117,7 @@ class GroupsView(Page):
         self.forget = QPushButton("forget what was typed")
         self.simulated = Simulated(
             _followed,
-            lambda seen: seen.pack.current.number,
+            lambda seen: seen.sized.pack.current.number,
         )
         self._lay_out()
         self.vessels.levelled.connect(self.level)
@@ -173,34 +173,35 @@ class GroupsView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the groups of an evaluation; cycles are simulated off the window's thread."""
-        charging, topic = seen.project.charging, seen.charging
+        charging, topic = evaluation.project.charging, evaluation.charging
         for widget in self.moved_by:
             widget.setVisible(charging.by == "active" and charging.at == "top")
         self.vessels.show_vessels(topic.imbalance)
         self.grid.show_records(
-            [self._record(place, seen) for place in range(topic.now.count)], str(SPEECH.spelling)
+            [self._record(place, evaluation) for place in range(topic.now.count)],
+            str(SPEECH.spelling),
         )
         self.forget.setEnabled(bool(charging.groups))
-        self._say(seen)
-        self.simulated.ask(seen)
+        self._say(evaluation)
+        self.simulated.ask(evaluation)
 
-    def _say(self, seen: Evaluation) -> None:
-        topic = seen.charging
+    def _say(self, evaluation: Evaluation) -> None:
+        topic = evaluation.charging
         stand, balancing = topic.imbalance, topic.held
         self.says.tell(_stands(stand), ("charging.top_ah", "charging.bottom_ah"))
         for label in self.labels:
             label.show_figure()
-        self.evens.tell(_evens(seen) if _known(seen) else FOLLOWING, EVENS)
+        self.evens.tell(_evens(evaluation) if _known(evaluation) else FOLLOWING, EVENS)
         self.about = (
             f"{say(balancing.heat_w, 'W')} of heat while all are bled"
             if (balancing.bleed is not None)
             else ""
         )
 
-    def _record(self, place: int, seen: Evaluation) -> Record:
-        groups, now = seen.project.charging.groups, seen.charging.now
+    def _record(self, place: int, evaluation: Evaluation) -> Record:
+        groups, now = evaluation.project.charging.groups, evaluation.charging.now
         kept = groups[place] if place < len(groups) else ChargeGroup()
         return {
             **asdict(kept),
@@ -208,9 +209,9 @@ class GroupsView(Page):
             "origin": f"size {now.ah_from[place]}, charge {now.share_from[place]}",
         }
 
-    def _take_cycles(self, found: tuple[Cycle, ...], seen: Evaluation) -> None:
-        if _known(seen):
-            self.evens.tell(_evens(seen), EVENS)
+    def _take_cycles(self, found: tuple[Cycle, ...], evaluation: Evaluation) -> None:
+        if _known(evaluation):
+            self.evens.tell(_evens(evaluation), EVENS)
         count = np.arange(1.0, len(found) + 1.0)
         usable = np.array([cycle.usable_ah for cycle in found])
         apart = np.array([100.0 * cycle.apart for cycle in found])
@@ -229,7 +230,7 @@ class GroupsView(Page):
             "end current": "the charger ends it",
             "time": "it never ends",
         }
-        lamp, stays = float(np.ptp(first.lamp)), seen.project.charging.stays_h
+        lamp, stays = float(np.ptp(first.lamp)), evaluation.project.charging.stays_h
         more = ""
         if stays > 0.0:
             more = f", after {say_hours(stays)} more on the charger {say(first.apart, '%')}"
@@ -248,8 +249,8 @@ class GroupsView(Page):
 
     def try_level(self, group: int, share: float) -> None:
         """Show what a level that is dragged would do."""
-        seen = self.session.evaluation
-        now = seen.charging.now
+        evaluation = self.session.evaluation
+        now = evaluation.charging.now
         shares = now.share.copy()
         shares[group - 1] = share
         stand = imbalance(now.groups.ah, shares * now.groups.ah)
@@ -259,7 +260,7 @@ class GroupsView(Page):
         for label, value in zip(self.labels, shown, strict=True):
             label.show_figure(say(value, "Ah"))
         self.simulated.try_out(
-            lambda report: cycles_in_hand(seen, share=shares, report=report), seen
+            lambda report: cycles_in_hand(evaluation, share=shares, report=report), evaluation
         )
 
     def level(self, group: int, share: float) -> None:
@@ -300,11 +301,11 @@ class GroupsView(Page):
         return found
 
     def _rows(self) -> list[ChargeGroup]:
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         groups = self.session.project.charging.groups
         return [
             groups[place] if place < len(groups) else ChargeGroup()
-            for place in range(max(seen.charging.now.count, len(groups)))
+            for place in range(max(evaluation.charging.now.count, len(groups)))
         ]
 
     def _keep(self, rows: tuple[ChargeGroup, ...], text: str) -> None:
@@ -318,16 +319,16 @@ def _over_days(balancing: Balancing) -> Text:
     return phrase("over {}", core_said.say(days, "d")) if days >= 1.0 else "within a day"
 
 
-def _known(seen: Evaluation) -> bool:
+def _known(evaluation: Evaluation) -> bool:
     """Whether it is known at once if groups come together: nothing is followed, or it was."""
-    plain = seen.project.charging.at == "bottom" or not seen.charging.held.works
-    return plain or "balancing" in vars(seen.charging)
+    plain = evaluation.project.charging.at == "bottom" or not evaluation.charging.held.works
+    return plain or "balancing" in vars(evaluation.charging)
 
 
-def _followed(seen: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle, ...]:
+def _followed(evaluation: Evaluation, report: Callable[[float], bool]) -> tuple[Cycle, ...]:
     """The cycles of an evaluation; whether its groups come together is followed with them."""
-    assert seen.charging.balancing is not None
-    return cycles_in_hand(seen, report=report)
+    assert evaluation.charging.balancing is not None
+    return cycles_in_hand(evaluation, report=report)
 
 
 def _cause(stand: Imbalance) -> Text:
@@ -347,17 +348,17 @@ def _stands(stand: Imbalance) -> Text:
     )
 
 
-def _evens(seen: Evaluation) -> Text:
+def _evens(evaluation: Evaluation) -> Text:
     """What evens the groups out, for how long, what is left undone, where the heat goes."""
-    charging = seen.project.charging
+    charging = evaluation.project.charging
     if charging.at == "bottom":
         return (
             "Balanced at the bottom nothing is bled; all begin empty, and the charge must stop at "
             "the first full group: a charger that knows the pack’s volts alone does not."
         )
-    if not seen.charging.held.works:
+    if not evaluation.charging.held.works:
         return "Nothing evens them out: groups drift apart by what they lose by themselves."
-    balancing = seen.charging.balancing
+    balancing = evaluation.charging.balancing
     name = capital(balancing.name)
     if balancing.stop:
         return phrase("Stop: {}. {}", balancing.because, balancing.would)

@@ -148,13 +148,13 @@ class LogView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show plan and log of an evaluation."""
-        log = seen.project.charging.log
+        log = evaluation.project.charging.log
         self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
         for name in BUTTONS[1:]:
             self.buttons[name].setEnabled(bool(log.rows))
-        if problem := why_no_plan(seen):
+        if problem := why_no_plan(evaluation):
             self.simulated.cancel()
             self.plan = None
             self.plan_table.show_rows([])
@@ -163,14 +163,14 @@ class LogView(Page):
             show_points(self.expected, [], [])
         else:
             self.plan_table.show()
-            self.simulated.ask(seen)
+            self.simulated.ask(evaluation)
         if self.plan is not None and not self.simulated.busy:
             self._show_plan(self.plan)
-        found = log_in_hand(seen, steps=self._steps)
-        self._show_log(seen, found)
+        found = log_in_hand(evaluation, steps=self._steps)
+        self._show_log(evaluation, found)
         self._draw(found)
 
-    def _take_plan(self, plan: FirstCharge, seen: Evaluation) -> None:
+    def _take_plan(self, plan: FirstCharge, evaluation: Evaluation) -> None:
         self.plan = plan
         self._show_plan(plan)
         self._draw(log_in_hand(self.session.evaluation, steps=self._steps))
@@ -201,8 +201,8 @@ class LogView(Page):
         if self.plan is not None:
             self._show_plan(self.plan)
 
-    def _show_log(self, seen: Evaluation, found: LogRead) -> None:
-        log = seen.project.charging.log
+    def _show_log(self, evaluation: Evaluation, found: LogRead) -> None:
+        log = evaluation.project.charging.log
         if not log.rows:
             self.says.setText(
                 "No reading yet. Type what the meter shows and press Enter: the time is taken by "
@@ -292,7 +292,7 @@ class LogView(Page):
             self._begun = now - seconds
         seconds = max(seconds, last + 1.0)
         try:
-            row = reading_of(text, seconds, self.session.evaluation.choice.series)
+            row = reading_of(text, seconds, self.session.evaluation.sized.choice.series)
         except QuantityError as problem:
             return said_of(problem)
         changes: dict[str, object] = {"charging.log.rows": (*rows, row)}
@@ -341,7 +341,7 @@ class LogView(Page):
         """Take a log in place of the one that is kept, all of it or nothing."""
         try:
             found = read_charge_log(
-                read_text(path), path.name, self.session.evaluation.choice.series
+                read_text(path), path.name, self.session.evaluation.sized.choice.series
             )
         except FileProblem as problem:
             self.session.tell("stop", said_of(problem))
@@ -358,12 +358,12 @@ class LogView(Page):
 
     def begin_bench(self) -> bool:
         """The stages of the plan, each read as often as it says."""
-        plan, seen = self.plan, self.session.evaluation
-        if problem := why_no_plan(seen):
+        plan, evaluation = self.plan, self.session.evaluation
+        if problem := why_no_plan(evaluation):
             self.session.tell("stop", spoken(problem))
             return False
         if plan is None:
-            plan = plan_in_hand(seen)
+            plan = plan_in_hand(evaluation)
         steps = [
             self._bench_step(stage, minute)
             for stage in plan.stages

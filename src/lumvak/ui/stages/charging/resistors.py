@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
-from lumvak.core.charging.balancing import UNDER_CEILING_V
-from lumvak.core.charging.by_hand import HandStep, balancing_by_hand, bottom_plan
-from lumvak.core.charging.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
+from lumvak.core.balancing.by_hand import HandStep, balancing_by_hand, bottom_plan
+from lumvak.core.balancing.means import UNDER_CEILING_V
+from lumvak.core.balancing.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
 from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
@@ -51,9 +51,9 @@ CAUTION = (
 )
 
 
-def bled_from_v(seen: Evaluation) -> float:
+def bled_from_v(evaluation: Evaluation) -> float:
     """Where resistors bleed from where nobody says: a little under the ceiling."""
-    return seen.charging.setting.ceiling_v - UNDER_CEILING_V
+    return evaluation.charging.setting.ceiling_v - UNDER_CEILING_V
 
 
 class ResistorsView(Page):
@@ -100,17 +100,17 @@ class ResistorsView(Page):
         self.table.picked.connect(self.pick)
         self.towards.picked.connect(self._turn)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the resistors of an evaluation."""
-        module, topic = seen.project.charging.module, seen.charging
-        at_v = bled_from_v(seen) if module.from_v is None else module.from_v
+        module, topic = evaluation.project.charging.module, evaluation.charging
+        at_v = bled_from_v(evaluation) if module.from_v is None else module.from_v
         excess = float(topic.held.excess_ah.max())
-        self._show_resistors(seen, at_v, excess)
-        self._show_hand(seen)
-        self._show_bottom(seen)
+        self._show_resistors(evaluation, at_v, excess)
+        self._show_hand(evaluation)
+        self._show_bottom(evaluation)
 
-    def _show_resistors(self, seen: Evaluation, at_v: float, excess: float) -> None:
-        module, series = seen.project.charging.module, seen.choice.series
+    def _show_resistors(self, evaluation: Evaluation, at_v: float, excess: float) -> None:
+        module, series = evaluation.project.charging.module, evaluation.sized.choice.series
         values = sorted({*series_values(module.ohm), module.ohm})
         rows = [
             resistor(ohm, at_v, excess, series, module.watt if ohm == module.ohm else None)
@@ -125,7 +125,7 @@ class ResistorsView(Page):
             f"{say(SPARE * mine.watts, 'W')} and more."
         )
         at_most = resistor(
-            module.ohm, max(at_v, seen.charging.setting.ceiling_v), 0.0, series, module.watt
+            module.ohm, max(at_v, evaluation.charging.setting.ceiling_v), 0.0, series, module.watt
         )
         if at_most.burns:
             words += f" Stop: {spoken(at_most.burns)}."
@@ -142,8 +142,8 @@ class ResistorsView(Page):
             )
         self.says.setText(words)
 
-    def _show_hand(self, seen: Evaluation) -> None:
-        now, charging = seen.charging.now, seen.project.charging
+    def _show_hand(self, evaluation: Evaluation) -> None:
+        now, charging = evaluation.charging.now, evaluation.project.charging
         one_cell_a = min(0.2 * float(now.groups.ah.min()), 2.0)
         steps = balancing_by_hand(
             now.groups, now.share, charging.module.ohm, one_cell_a, bool(self.towards.value)
@@ -159,10 +159,10 @@ class ResistorsView(Page):
         self.hand_table.show_rows([_hand_row(item) for item in steps])
         fit_height(self.hand_table, len(steps), 8, firm=True)
 
-    def _show_bottom(self, seen: Evaluation) -> None:
-        now, topic = seen.charging.now, seen.charging
-        module, cell = seen.project.charging.module, seen.choice.cell
-        to_v = max(floor_of(seen.project.charging, cell), cell.voltage_empty_v)
+    def _show_bottom(self, evaluation: Evaluation) -> None:
+        now, topic = evaluation.charging.now, evaluation.charging
+        module, cell = evaluation.project.charging.module, evaluation.sized.choice.cell
+        to_v = max(floor_of(evaluation.project.charging, cell), cell.voltage_empty_v)
         plan = bottom_plan(now.groups, now.share, to_v, topic.setting.ceiling_v, module.ohm)
         self.bottom_says.setText(
             f"Empty every group to {say(plan.to_v, 'V')} at rest with a load of its own: "
@@ -176,10 +176,10 @@ class ResistorsView(Page):
 
     def pick(self, ohm: float) -> None:
         """Take a resistor, with the least rating that will do."""
-        seen = self.session.evaluation
-        at_v = seen.project.charging.module.from_v
-        at_v = seen.charging.setting.ceiling_v - UNDER_CEILING_V if at_v is None else at_v
-        found = resistor(ohm, at_v, 0.0, seen.choice.series)
+        evaluation = self.session.evaluation
+        at_v = evaluation.project.charging.module.from_v
+        at_v = evaluation.charging.setting.ceiling_v - UNDER_CEILING_V if at_v is None else at_v
+        found = resistor(ohm, at_v, 0.0, evaluation.sized.choice.series)
         try_edit(
             self.session,
             {"charging.module.ohm": ohm, "charging.module.watt": found.rating_w},

@@ -14,15 +14,15 @@ from lumvak.ui.work import Report, Work
 QUIET_MS = 80
 
 
-def hangs_on(seen: Evaluation) -> tuple[object, ...]:
+def hangs_on(evaluation: Evaluation) -> tuple[object, ...]:
     """What the simulations of charging hang on, as objects that stay the same where it does."""
-    pack = seen.run.pack
+    pack = evaluation.run.pack
     return (
-        seen.charging,
-        seen.project.run,
+        evaluation.charging,
+        evaluation.project.run,
         pack.kelvin_per_watt,
         pack.joule_per_kelvin,
-        seen.demand.coldest.number,
+        evaluation.sized.demand.coldest.number,
     )
 
 
@@ -57,23 +57,23 @@ class Simulated(QObject):
         """Whether a simulation is under way, or about to begin."""
         return self._work.busy or self._quiet.isActive()
 
-    def try_out(self, task: Callable[[Report], Any], seen: Evaluation) -> None:
+    def try_out(self, task: Callable[[Report], Any], evaluation: Evaluation) -> None:
         """Simulate something else of an evaluation, as while a handle is dragged.
 
         Where the last one is not done yet, nothing is begun.
         """
         if not self.busy:
             self._of = ()
-            self._work.start(task, seen)
+            self._work.start(task, evaluation)
 
-    def ask(self, seen: Evaluation) -> None:
+    def ask(self, evaluation: Evaluation) -> None:
         """Simulate an evaluation once it is quiet, unless the last one was alike."""
-        wanted = (*hangs_on(seen), self._also(seen))
+        wanted = (*hangs_on(evaluation), self._also(evaluation))
         if len(wanted) == len(self._of) and all(
             one is two or one == two for one, two in zip(wanted, self._of, strict=True)
         ):
             return
-        self._of, self._seen = wanted, seen
+        self._of, self._seen = wanted, evaluation
         self._work.cancel()
         self._quiet.start()
 

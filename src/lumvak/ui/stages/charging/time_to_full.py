@@ -9,8 +9,8 @@ import pyqtgraph as pg
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from lumvak.core import said as core_said
+from lumvak.core.balancing.imbalance import LEAST_LOSS
 from lumvak.core.charging.charge_window import cold_words
-from lumvak.core.charging.imbalance import LEAST_LOSS
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge, cost_of
 from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
@@ -104,21 +104,21 @@ class TimeView(Page):
             grid.addWidget(plot, place // 2, place % 2)
         return held
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the charge of an evaluation; it is simulated off the window's thread."""
-        self.about = f"with {seen.charging.charger.name}"
-        if self._does_not_flow(seen):
+        self.about = f"with {evaluation.charging.charger.name}"
+        if self._does_not_flow(evaluation):
             return
-        self.simulated.ask(seen)
+        self.simulated.ask(evaluation)
         if self.charge is None:
             self.says.tell("It is worked out …")
         elif not self.simulated.busy:
-            self._say(seen, self.charge)
+            self._say(evaluation, self.charge)
 
-    def _does_not_flow(self, seen: Evaluation) -> bool:
+    def _does_not_flow(self, evaluation: Evaluation) -> bool:
         """Say so where a charge does not begin, or gives nothing; whether that is so."""
-        topic, start = seen.charging, seen.project.charging.start
-        present_v, text = topic.setting.present_v(start), why_not_begun(seen)
+        topic, start = evaluation.charging, evaluation.project.charging.start
+        present_v, text = topic.setting.present_v(start), why_not_begun(evaluation)
         if text:
             pass
         elif topic.charger.kind == "nickel" or topic.charger.volts > present_v:
@@ -143,9 +143,9 @@ class TimeView(Page):
             show_points(line, [], [])
         return True
 
-    def _take(self, charge: Charge, seen: Evaluation) -> None:
+    def _take(self, charge: Charge, evaluation: Evaluation) -> None:
         self.charge = charge
-        self._say(seen, charge)
+        self._say(evaluation, charge)
         hours = charge.seconds / 3600.0
         across = round_range(0.0, max(charge.hours, 0.1))
         shown = {
@@ -167,12 +167,12 @@ class TimeView(Page):
             if key == "celsius":
                 low, high = low - 1.0, high + 1.0
             self.plots[key].show_whole(across, round_range(low, max(high, low + 1e-3)))
-        hold = seen.charging.charger.volts
-        self.held.setVisible(seen.charging.charger.kind != "nickel")
+        hold = evaluation.charging.charger.volts
+        self.held.setVisible(evaluation.charging.charger.kind != "nickel")
         self.held.setValue(hold)
 
-    def _say(self, seen: Evaluation, charge: Charge) -> None:
-        topic, charging = seen.charging, seen.project.charging
+    def _say(self, evaluation: Evaluation, charge: Charge) -> None:
+        topic, charging = evaluation.charging, evaluation.project.charging
         hours: Text = core_said.say_hours(charge.hours)
         if charge.band_h is not None:
             low, high = (core_said.say_hours(value) for value in charge.band_h)
@@ -202,7 +202,7 @@ class TimeView(Page):
         if charge.ended_by in ("board", "first full group") and differ:
             first = f" Group {charge.first} is full first."
         cold = cold_words(
-            seen.choice.cell,
+            evaluation.sized.choice.cell,
             topic.setting.celsius,
             topic.charger.amps,
             topic.setting.most_cells.number,

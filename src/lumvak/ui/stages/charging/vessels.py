@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.core.charging.imbalance import LEAST_LOSS, Imbalance
+from lumvak.core.balancing.imbalance import LEAST_LOSS, Imbalance
 from lumvak.ui.speech import say
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME

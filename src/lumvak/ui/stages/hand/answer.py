@@ -13,18 +13,18 @@ VIEWS = (
 )  # fmt: skip
 
 
-def hand_answer(seen: Evaluation) -> str:
+def hand_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    cells = seen.project.hand.cells
+    cells = evaluation.project.hand.cells
     if not cells:
         return "none measured"
     # Beside an old pack the new groups differ as its groups do, and the sums are alike.
-    spread = seen.figures.get("hand.spread")
+    spread = evaluation.figures.get("hand.spread")
     if spread is not None:
-        spread = seen.figures.get("hand.old.spread", spread)
+        spread = evaluation.figures.get("hand.old.spread", spread)
     if spread is not None:
-        return f"{seen.matched.seats} placed, {share_said(spread.number)} apart"
-    return f"{len(seen.matched.good)} of {len(cells)} good"
+        return f"{evaluation.sized.in_hand.seats} placed, {share_said(spread.number)} apart"
+    return f"{len(evaluation.sized.in_hand.good)} of {len(cells)} good"
 
 
 def share_said(share: float) -> str:

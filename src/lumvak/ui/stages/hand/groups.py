@@ -165,9 +165,9 @@ class GroupsView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the groups of an evaluation, and what was dealt for these cells."""
-        hand = seen.project.hand
+        hand = evaluation.project.hand
         self.by.show_value(hand.by)
         for line, text in ((self.pins, pins_said(hand.pins)), (self.apart, apart_said(hand.apart))):
             if not (line.hasFocus() and line.isModified()):
@@ -179,8 +179,8 @@ class GroupsView(Page):
             hand.apart,
             hand.old,
             hand.lots,
-            seen.choice.series,
-            seen.choice.parallel,
+            evaluation.sized.choice.series,
+            evaluation.sized.choice.parallel,
         )
         if self._key is not None and key != self._key:
             self.found = None
@@ -194,15 +194,15 @@ class GroupsView(Page):
         for name in ("clear the places", "placing sheet …"):
             self.buttons[name].setEnabled(bool(hand.placed))
         self._show_methods()
-        self._show_groups(seen)
-        self._draw(seen)
-        self._say(seen)
+        self._show_groups(evaluation)
+        self._draw(evaluation)
+        self._say(evaluation)
 
-    def _say(self, seen: Evaluation) -> None:
-        matched = seen.matched
-        count = f"{seen.choice.series} groups of {seen.choice.parallel}"
+    def _say(self, evaluation: Evaluation) -> None:
+        matched = evaluation.sized.in_hand
+        count = f"{evaluation.sized.choice.series} groups of {evaluation.sized.choice.parallel}"
         said = [f"{len(matched.good)} good cells for {count}."]
-        if len(seen.project.hand.old.groups) == seen.choice.series:
+        if len(evaluation.project.hand.old.groups) == evaluation.sized.choice.series:
             said.append("Each counts with its old group.")
         if self.found is not None and self.found.compared is not None:
             found = self.found.compared
@@ -243,8 +243,8 @@ class GroupsView(Page):
     def _over(self, method: str) -> float | None:
         return None if self.found is None else self.found.over_fair.get(method)
 
-    def _show_groups(self, seen: Evaluation) -> None:
-        groups = seen.matched.groups
+    def _show_groups(self, evaluation: Evaluation) -> None:
+        groups = evaluation.sized.in_hand.groups
         if not groups and self.found is not None:
             rows = [
                 Row((str(place), *("—",) * 5, ", ".join(map(str, sorted(numbers)))), key=place)
@@ -278,14 +278,14 @@ class GroupsView(Page):
             marks={5: "crimson"} if stop else {},
         )
 
-    def _draw(self, seen: Evaluation) -> None:
-        for view, drawn in zip(self.views, self._sides(seen), strict=True):
+    def _draw(self, evaluation: Evaluation) -> None:
+        for view, drawn in zip(self.views, self._sides(evaluation), strict=True):
             view.show_drawn(drawn)
-            view.setVisible(bool(seen.matched.by_place) or self.found is not None)
+            view.setVisible(bool(evaluation.sized.in_hand.by_place) or self.found is not None)
 
-    def _sides(self, seen: Evaluation, at: int | None = None) -> list[Drawn]:
+    def _sides(self, evaluation: Evaluation, at: int | None = None) -> list[Drawn]:
         """Both sides with the number of each cell; ``at`` is the place in hand."""
-        layout, hand = seen.joined_pack.layout, seen.project.hand
+        layout, hand = evaluation.laid_out.joined_pack.layout, evaluation.project.hand
         placed = {item.cell: item.number for item in hand.placed}
         if not placed and self.found is not None:
             placed = {item.cell: item.number for item in seats(self.found.groups, hand.pins)}
@@ -299,11 +299,11 @@ class GroupsView(Page):
         ]
 
     def _describe(self, kind: str, number: int) -> str:
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         if kind != "cell":
             return ""
-        name = seen.joined_pack.layout.name[number]
-        cell = seen.matched.by_place.get(name)
+        name = evaluation.laid_out.joined_pack.layout.name[number]
+        cell = evaluation.sized.in_hand.by_place.get(name)
         return f"{name}: no cell yet" if cell is None else f"{name}: cell {cell.number}"
 
     def _take_pins(self) -> None:
@@ -325,19 +325,19 @@ class GroupsView(Page):
 
     def deal(self) -> None:
         """Deal the good cells out, off the window's thread."""
-        seen = self.session.evaluation
-        hand, good = seen.project.hand, seen.matched.good
-        series, parallel = seen.choice.series, seen.choice.parallel
+        evaluation = self.session.evaluation
+        hand, good = evaluation.project.hand, evaluation.sized.in_hand.good
+        series, parallel = evaluation.sized.choice.series, evaluation.sized.choice.parallel
         if hand.by == "voltage":
             self._deal_by_voltage(good, series, parallel)
             return
         try:
-            heap = heap_in_hand(hand, seen.matched, series, parallel)
+            heap = heap_in_hand(hand, evaluation.sized.in_hand, series, parallel)
         except HeapError as error:
             self.session.tell("warn", f"{error}.")
             return
 
-        joined_pack, measured = seen.joined_pack, seen.matched.ohm
+        joined_pack, measured = evaluation.laid_out.joined_pack, evaluation.sized.in_hand.ohm
 
         def task(report: Report) -> Found:
             def told(best: Dealt, share: float) -> bool:
@@ -359,7 +359,7 @@ class GroupsView(Page):
             return Found(found.best.numbers(), spares, found, over)
 
         self.work.start(task, self._key)
-        self.show_evaluation(seen)
+        self.show_evaluation(evaluation)
 
     def _deal_by_voltage(self, good: Sequence[HandCell], series: int, parallel: int) -> None:
         cells = [(cell.number, cell.volts) for cell in good if cell.volts is not None]
@@ -395,12 +395,12 @@ class GroupsView(Page):
 
     def begin_bench(self) -> bool:
         """Check every cell off at its place, one after the other."""
-        seen = self.session.evaluation
-        placed = {item.cell: item.number for item in seen.project.hand.placed}
-        done = set(seen.project.hand.soldered)
+        evaluation = self.session.evaluation
+        placed = {item.cell: item.number for item in evaluation.project.hand.placed}
+        done = set(evaluation.project.hand.soldered)
         steps = [
             self._bench_step(name, placed, at)
-            for at, name in enumerate(seen.joined_pack.layout.name)
+            for at, name in enumerate(evaluation.laid_out.joined_pack.layout.name)
             if name in placed and placed[name] not in done
         ]
         if not steps:

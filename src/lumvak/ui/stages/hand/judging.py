@@ -105,9 +105,9 @@ class JudgingView(Page):
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.addWidget(scrolled(split))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show a lot of an evaluation."""
-        names = [lot.name for lot in seen.project.hand.lots]
+        names = [lot.name for lot in evaluation.project.hand.lots]
         if [self.lot.itemText(place) for place in range(self.lot.count())] != names:
             self.lot.clear()
             self.lot.addItems(names)
@@ -116,7 +116,7 @@ class JudgingView(Page):
 
     @property
     def _lot(self) -> LotJudged:
-        lots = self.session.evaluation.matched.lots
+        lots = self.session.evaluation.sized.in_hand.lots
         return lots[min(max(self.lot.currentIndex(), 0), len(lots) - 1)]
 
     def _fill(self) -> None:
@@ -124,12 +124,12 @@ class JudgingView(Page):
         if self.shows.value == "both":
             self.plot.show_lot(lot, self.chosen)
         else:
-            self.histogram.show_lots(self.session.evaluation.matched.lots, self.shows.value)
+            self.histogram.show_lots(self.session.evaluation.sized.in_hand.lots, self.shows.value)
         self.table.show_cells(lot.cells, self.look.text(), self.chosen)
         self._say(lot)
 
     def _say(self, lot: LotJudged) -> None:
-        judged = self.session.evaluation.matched.judged
+        judged = self.session.evaluation.sized.in_hand.judged
         known = [judged[number] for number in sorted(self.chosen) if number in judged]
         here = judged.get(self.pointed)
         if here is not None:

@@ -135,16 +135,16 @@ class LotRows(QWidget):
         lots = self.session.project.hand.lots
         return lots[min(max(self.which.currentIndex(), 0), len(lots) - 1)]
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the lots of an evaluation."""
-        names = [lot.name for lot in seen.project.hand.lots]
+        names = [lot.name for lot in evaluation.project.hand.lots]
         if [self.which.itemText(place) for place in range(self.which.count())] != names:
             at = max(self.which.currentIndex(), 0)
             self.which.clear()
             self.which.addItems(names)
             self.which.setCurrentIndex(min(at, len(names) - 1))
         lot = self.lot
-        offer_cells(self.cell, seen, lot.cell)
+        offer_cells(self.cell, evaluation, lot.cell)
         self.origin.show_value(lot.origin)
         self.by.show_value(lot.resistance_by)
         self.pulse.setVisible(lot.resistance_by == "dc")
@@ -199,11 +199,11 @@ class LotRows(QWidget):
         self._turn()
 
 
-def offer_cells(box: QComboBox, seen: Evaluation, chosen: str | None) -> None:
+def offer_cells(box: QComboBox, evaluation: Evaluation, chosen: str | None) -> None:
     """Offer the pack's own cell and all others in a list, and show which is chosen."""
     wanted = [
-        ("", f"the pack's: {seen.choice.cell.name}"),
-        *((cell.id, cell.name) for cell in seen.catalogue.cell_list),
+        ("", f"the pack's: {evaluation.sized.choice.cell.name}"),
+        *((cell.id, cell.name) for cell in evaluation.sized.parts.cell_list),
     ]
     held = [(box.itemData(at), box.itemText(at)) for at in range(box.count())]
     if held != wanted:

@@ -120,37 +120,37 @@ class OldPackView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the old pack of an evaluation."""
-        old, beside = seen.project.hand.old, seen.beside
-        offer_cells(self.cell, seen, old.cell)
+        old, beside = evaluation.project.hand.old, evaluation.beside
+        offer_cells(self.cell, evaluation, old.cell)
         there = bool(old.groups)
         for widget in (self.head, self.says, self.caution, self.both):
             widget.setVisible(there)
         self.nothing.setText(f"{NOTHING}\n\n{_when(old.ratio)}")
         for widget in (self.nothing, self.begin):
             widget.setVisible(not there)
-        self.begin.setText(f"an old pack of {seen.choice.series} groups")
-        self.grid.show_records(_records(seen), str(SPEECH.spelling))
-        self._say(seen, beside)
+        self.begin.setText(f"an old pack of {evaluation.sized.choice.series} groups")
+        self.grid.show_records(_records(evaluation), str(SPEECH.spelling))
+        self._say(evaluation, beside)
         self._draw()
 
-    def _say(self, seen: Evaluation, beside: Beside) -> None:
+    def _say(self, evaluation: Evaluation, beside: Beside) -> None:
         if beside.old is None:
             self.says.setText(
                 "".join(f"{spoken(item.text)}. {spoken(item.do)}" for item in beside.findings)
             )
             return
-        figures = seen.figures
+        figures = evaluation.figures
         carries, limit, new = (
             figures[f"hand.old.{key}"].number for key in ("old_cell_a", "limit_a", "new_cell_a")
         )
         first, least, most = (100.0 * values for values in beside.shares)
         said = [
             f"Both together hold {_said(figures, 'weakest_ah')} in the weakest group and run "
-            f"{_said(figures, 'hours')} at {say(seen.pack.current.number, 'A')}.",
+            f"{_said(figures, 'hours')} at {say(evaluation.sized.pack.current.number, 'A')}.",
             f"An old cell carries at most {say(carries, 'A')} of {say(limit, 'A')}, a new one "
-            f"{say(new, 'A')} of {say(seen.choice.cell.continuous_a, 'A')}.",
+            f"{say(new, 'A')} of {say(evaluation.sized.choice.cell.continuous_a, 'A')}.",
             f"The old groups carry {_span(first.min(), first.max())} at first, "
             f"{_span(least.min(), most.max())} later.",
         ]
@@ -174,7 +174,7 @@ class OldPackView(Page):
     # What is taken.
 
     def _begin(self) -> None:
-        groups = (OldGroup(),) * self.session.evaluation.choice.series
+        groups = (OldGroup(),) * self.session.evaluation.sized.choice.series
         if try_edit(self.session, {"hand.old.groups": groups}, "an old pack"):
             self.grid.table.setCurrentCell(0, 1)
             self.grid.table.setFocus()
@@ -218,10 +218,10 @@ def pasted(text: str) -> list[Record]:
     ]
 
 
-def _records(seen: Evaluation) -> list[Record]:
+def _records(evaluation: Evaluation) -> list[Record]:
     """The old groups with what stands beside each."""
-    beside, records = seen.beside, []
-    for at, group in enumerate(seen.project.hand.old.groups):
+    beside, records = evaluation.beside, []
+    for at, group in enumerate(evaluation.project.hand.old.groups):
         record: Record = {**asdict(group), "group": at + 1}
         if beside.old is None or beside.new is None or beside.joining is None:
             record |= dict.fromkeys(("both", "first", "flows"), "—")
@@ -258,16 +258,16 @@ class Shares(Plot):
         self.addItem(self.limit)
         self._rows: list[tuple[str, ...]] = []
 
-    def show_pair(self, seen: Evaluation, pair: int) -> None:
+    def show_pair(self, evaluation: Evaluation, pair: int) -> None:
         """Show one pair of groups, from 0."""
-        beside = seen.beside
+        beside = evaluation.beside
         course, old, new = beside.course, beside.old, beside.new
         if course is None or old is None or new is None or pair >= course.one_a.shape[1]:
             return
         one, other = course.one_a[:, pair] / old.parallel, course.other_a[:, pair] / new.parallel
         show_points(self.old, course.hours, one)
         show_points(self.new, course.hours, other)
-        limit = seen.figures["hand.old.limit_a"].number
+        limit = evaluation.figures["hand.old.limit_a"].number
         most = max(float(one.max()), float(other.max()))
         # A limit far above would press the curves down; it is told beside the plot.
         self.limit.setVisible(limit < 2.5 * most)

@@ -109,15 +109,17 @@ class ReadingsView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the lots and cells of an evaluation."""
-        self.rows.show_evaluation(seen)
+        self.rows.show_evaluation(evaluation)
         lot = self.rows.lot
-        judged = next((item for item in seen.matched.lots if item.lot.name == lot.name), None)
+        judged = next(
+            (item for item in evaluation.sized.in_hand.lots if item.lot.name == lot.name), None
+        )
         self.about = spoken(summary(judged)) if judged is not None and judged.cells else ""
         self.after.setVisible(self.field == "later_v")
-        self._cells = [item for lot in seen.matched.lots for item in lot.cells]
-        self._step_back(seen)
+        self._cells = [item for lot in evaluation.sized.in_hand.lots for item in lot.cells]
+        self._step_back(evaluation)
         self._fill()
         self._show_number()
 
@@ -141,7 +143,7 @@ class ReadingsView(Page):
     def _show_number(self) -> None:
         if not self.which.hasFocus() or not self.which.isModified():
             self.which.setText(str(self.number))
-        item = self.session.evaluation.matched.judged.get(self.number)
+        item = self.session.evaluation.sized.in_hand.judged.get(self.number)
         value = None if item is None else getattr(item.cell, self.field)
         known = "not read yet" if value is None else say(value, UNITS[self.field])
         self.entry.setPlaceholderText(known)
@@ -211,7 +213,7 @@ class ReadingsView(Page):
 
     def _say(self, number: int) -> None:
         """Say at once what is wrong with a cell, before it is put down."""
-        item = self.session.evaluation.matched.judged[number]
+        item = self.session.evaluation.sized.in_hand.judged[number]
         bad = item.state == "reject"
         self.says.setText(
             f"Cell {number}: {spoken(item.said)}" if item.said else f"Cell {number} is good"
@@ -220,12 +222,12 @@ class ReadingsView(Page):
         if bad and self.sound.isChecked():
             QApplication.beep()
 
-    def _step_back(self, seen: Evaluation) -> None:
+    def _step_back(self, evaluation: Evaluation) -> None:
         """Where a reading was undone, its cell is next again."""
         if self.last is None:
             return
         number, field = self.last
-        item = seen.matched.judged.get(number)
+        item = evaluation.sized.in_hand.judged.get(number)
         if item is None or getattr(item.cell, field) is None:
             self.last, self.number = None, number
 
@@ -250,7 +252,7 @@ class ReadingsView(Page):
         def take(text: str) -> str:
             self.number = number
             problem = self.keep(text) if text else ""
-            item = self.session.evaluation.matched.judged.get(number)
+            item = self.session.evaluation.sized.in_hand.judged.get(number)
             if not problem and item is not None and item.state == "reject" and self.bench:
                 self.bench.last = f"{text}: {spoken(item.said)}"
             return problem
@@ -260,7 +262,7 @@ class ReadingsView(Page):
 
     def _take_out(self) -> None:
         hand = self.session.project.hand
-        if self.number in self.session.evaluation.matched.judged:
+        if self.number in self.session.evaluation.sized.in_hand.judged:
             changes = without(hand, {self.number})
             if problem := edit_or_why(self.session, changes, f"cell {self.number} taken out"):
                 self.session.tell("warn", problem)

@@ -123,7 +123,7 @@ class Tables:
         """Ask where all readings are to go, with their places, and write them there."""
         path = ask_place(self.session, self._over, "Write readings", ".csv", "Tables (*.csv)")
         if path is not None:
-            matched, hand = self.session.evaluation.matched, self.session.project.hand
+            matched, hand = self.session.evaluation.sized.in_hand, self.session.project.hand
             place = {item.number: item.cell for item in hand.placed}
             more: list[list[object]] = [["place", "is", "why"]]
             for cell in hand.cells:

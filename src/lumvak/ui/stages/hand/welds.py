@@ -112,9 +112,9 @@ class WeldsView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the test joints of an evaluation."""
-        test = seen.project.joints.weld_test
+        test = evaluation.project.joints.weld_test
         self.current.setVisible(self.by.value == "drop")
         if self.at is not None and self.at >= len(test.reads):
             self.at = None
@@ -129,9 +129,9 @@ class WeldsView(Page):
             else say(known, "mΩ")
         )
         self._fill(test.reads)
-        self._say(seen)
-        worst = seen.figures.get("joints.weld_test.worst_mohm")
-        taken = seen.joined_pack.given.contact_mohm.number
+        self._say(evaluation)
+        worst = evaluation.figures.get("joints.weld_test.worst_mohm")
+        taken = evaluation.laid_out.joined_pack.given.contact_mohm.number
         self.plot.show_reads(reads_of(test), taken, None if worst is None else worst.number)
 
     def _fill(self, reads: Sequence[WeldRead]) -> None:
@@ -156,11 +156,11 @@ class WeldsView(Page):
         ]
         self.table.show_rows(rows)
 
-    def _say(self, seen: Evaluation) -> None:
-        contact = seen.joined_pack.given.contact_mohm
+    def _say(self, evaluation: Evaluation) -> None:
+        contact = evaluation.laid_out.joined_pack.given.contact_mohm
         said = [f"One joint on a cell is taken as {_said(contact)}."]
         for key, words in _TEST_WORDS.items():
-            figure = seen.figures.get(f"joints.weld_test.{key}")
+            figure = evaluation.figures.get(f"joints.weld_test.{key}")
             if figure is not None:
                 value = say(figure.number, figure.unit)
                 said.append(words.format(label=spoken(figure.label), value=value))

@@ -9,9 +9,9 @@ from lumvak.ui.speech import spoken
 VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
 
 
-def joints_answer(seen: Evaluation) -> str:
+def joints_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    if not seen.series.setting.joints:
+    if not evaluation.laid_out.series.setting.joints:
         return "no series joint"
-    chosen = seen.series.chosen
+    chosen = evaluation.laid_out.series.chosen
     return f"{chosen.part.name}, {spoken(layers_name(chosen.layers))}"

@@ -185,11 +185,11 @@ class ConductorsView(Page):
         rules.addStretch(1)
         return rules
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the joints of an evaluation."""
         role = self.role.value
-        result = seen.series if role == "series" else seen.group
-        joints = seen.project.joints
+        result = evaluation.laid_out.series if role == "series" else evaluation.laid_out.group
+        joints = evaluation.project.joints
         self.take_off.show_value(joints.take_off)
         for button, (value, _) in zip(self.rule_presets, RULES, strict=True):
             button.setEnabled(joints.rule_a_per_mm2 != value)
@@ -207,7 +207,7 @@ class ConductorsView(Page):
             phrase("● Recommended: {}, {}.", result.proposal.name, result.reason)
             if result.setting.joints
             else "One cell in series: there are no series joints.",
-            (f"joints.{role}.limit_a", seen.pack.current.key),
+            (f"joints.{role}.limit_a", evaluation.sized.pack.current.key),
         )
         self.follow.setEnabled(not result.automatic)
         self._fill(result, joints.school)

@@ -7,7 +7,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation, fixings_in_hand
-from lumvak.core.making.cut_list import Cut, cut_lines, size_words
+from lumvak.core.making.cut_lines import cut_lines, size_words
+from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.ui.session import Session
 from lumvak.ui.speech import round_figures, say, spoken
@@ -74,7 +75,7 @@ class CutList(QWidget):
         layout.addStretch(1)
         self.cuts.picked.connect(self._pick)
 
-    def show_cuts(self, seen: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
+    def show_cuts(self, evaluation: Evaluation, cuts: tuple[Cut, ...]) -> ShownPieces:
         """List the pieces of the pack in hand; tells those of the line that was picked."""
         lines = cut_lines(cuts)
         self.cuts.show_rows(
@@ -97,7 +98,7 @@ class CutList(QWidget):
             ]
         )
         fit_height(self.cuts, len(lines), 7, least=6)
-        stocks = stocks_of(lines, seen.catalogue.conductors, seen.project.making)
+        stocks = stocks_of(lines, evaluation.sized.parts.conductors, evaluation.project.making)
         self.stocks.show_rows([self._stock(item) for item in stocks])
         fit_height(self.stocks, len(stocks), 5, least=4)
         marked: frozenset[int] = frozenset()
@@ -113,7 +114,7 @@ class CutList(QWidget):
             f"{say(sum(item.cut_m for item in stocks), 'm')}, "
             f"{say(sum(item.mass_g for item in stocks), 'g')}, "
             f"{round_figures(sum(item.price for item in stocks))} in money."
-            + _besides(seen)
+            + _besides(evaluation)
             + "".join(
                 f" A piece of {spoken(item.part)} is {say(item.too_long_mm, 'mm')} long, more than "
                 "its stock: join it over a cell, or take longer stock."
@@ -147,7 +148,7 @@ class CutList(QWidget):
         self.changed.emit()
 
 
-def _besides(seen: Evaluation) -> str:
+def _besides(evaluation: Evaluation) -> str:
     """Rings, screws and washers in a sentence."""
-    found = [f"{item.count} × {spoken(item.name)}" for item in fixings_in_hand(seen)]
+    found = [f"{item.count} × {spoken(item.name)}" for item in fixings_in_hand(evaluation)]
     return f" Besides: {', '.join(found)}." if found else ""

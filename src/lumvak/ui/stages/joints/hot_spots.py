@@ -76,36 +76,36 @@ class HotSpots(QWidget):
             lambda: try_edit(session, {"joints.changes": ()}, "changes to pieces")
         )
 
-    def show_evaluation(self, seen: Evaluation, piece: int | None) -> None:
+    def show_evaluation(self, evaluation: Evaluation, piece: int | None) -> None:
         """Show the hot spots, and the piece in hand first where it is none of them."""
         self.piece = piece
-        ranked = hot_spots(seen.joined_pack)
+        ranked = hot_spots(evaluation.laid_out.joined_pack)
         if piece is not None and piece not in ranked:
             ranked.insert(0, piece)
-        self.table.show_rows([self._row(seen, item) for item in ranked])
-        self.name.setText(
-            "Choose a piece here or on the drawing"
-            if piece is None
-            else f"{spoken(seen.joined_pack.pieces.name(piece))}, {self._layers(seen, piece)} ×"
-        )
+        self.table.show_rows([self._row(evaluation, item) for item in ranked])
+        name = "Choose a piece here or on the drawing"
+        if piece is not None:
+            called = spoken(evaluation.laid_out.joined_pack.pieces.name(piece))
+            name = f"{called}, {self._layers(evaluation, piece)} ×"
+        self.name.setText(name)
         for button in (self.more, self.less, self.out, self.snap, self.whole):
             button.setVisible(piece is not None)
-        self.back.setVisible(bool(seen.project.joints.changes))
+        self.back.setVisible(bool(evaluation.project.joints.changes))
 
-    def _layers(self, seen: Evaluation, piece: int) -> int:
-        sections = seen.joined_pack.sections
+    def _layers(self, evaluation: Evaluation, piece: int) -> int:
+        sections = evaluation.laid_out.joined_pack.sections
         if sections.wire[piece]:
             return int(sections.strips[piece])
         return int(sections.layers[piece])
 
-    def _row(self, seen: Evaluation, piece: int) -> Row:
-        joined_pack = seen.joined_pack
+    def _row(self, evaluation: Evaluation, piece: int) -> Row:
+        joined_pack = evaluation.laid_out.joined_pack
         flow, carried = joined_pack.flow, joined_pack.carried
         if flow is None or carried is None or joined_pack.solved is None:
             return Row((spoken(joined_pack.pieces.name(piece)), *(["—"] * 7)), value=piece)
         limit, rise = float(carried.pack_limit_a[piece]), float(carried.rise_k[piece])
         amps = abs(float(flow.piece_a[piece]))
-        current = seen.pack.current.number
+        current = evaluation.sized.pack.current.number
         over = limit < current - 1e-9
         ohm = float(joined_pack.sections.ohm[piece])
         return Row(
@@ -127,10 +127,10 @@ class HotSpots(QWidget):
 
     def _explain(self, value: Any, column: int) -> None:
         """The working of a number of a piece, in the margin."""
-        seen = self.session.evaluation
-        if column == 0 or seen.network is None:
+        evaluation = self.session.evaluation
+        if column == 0 or evaluation.laid_out.network is None:
             return
-        made = figures_of_piece(seen, int(value))
+        made = figures_of_piece(evaluation, int(value))
         self.session.add_figures(made, self.session.revision)
         names = (
             "",
@@ -153,15 +153,15 @@ class HotSpots(QWidget):
     def _set(self, layers: int) -> None:
         if self.piece is None:
             return
-        seen = self.session.evaluation
-        pieces = seen.joined_pack.pieces
+        evaluation = self.session.evaluation
+        pieces = evaluation.laid_out.joined_pack.pieces
         alike = [self.piece]
         if self.whole.isChecked():
             same = (pieces.level == pieces.level[self.piece]) & (
                 pieces.kind == pieces.kind[self.piece]
             )
             alike = np.flatnonzero(same).tolist()
-        kept = {frozenset((item.a, item.b)): item for item in seen.project.joints.changes}
+        kept = {frozenset((item.a, item.b)): item for item in evaluation.project.joints.changes}
         for piece in alike:
             one, two = (
                 terminal_name(pieces.layout, int(end[piece])) for end in (pieces.a, pieces.b)

@@ -169,16 +169,16 @@ class OnTableView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the pack of an evaluation."""
         self.lead_tool.let_go()
-        joined_pack = seen.joined_pack
+        joined_pack = evaluation.laid_out.joined_pack
         self._follow(joined_pack)
         self.layers.show_layers(joined_pack.layout)
         for label in self.labels:
             label.show_figure()
-        self._draw(seen)
-        self._show_below(seen)
+        self._draw(evaluation)
+        self._show_below(evaluation)
 
     def _follow(self, joined_pack: JoinedPack) -> None:
         """Keep the same pieces in hand and broken where their numbers have changed."""
@@ -200,12 +200,14 @@ class OnTableView(Page):
             frozenset(cell for cell in self.broken.cells if cell < len(joined_pack.layout)),
         )
 
-    def _variant(self, seen: Evaluation) -> Variant | None:
-        return None if self.broken.nothing else what_if(seen.joined_pack, self.broken)
+    def _variant(self, evaluation: Evaluation) -> Variant | None:
+        return (
+            None if self.broken.nothing else what_if(evaluation.laid_out.joined_pack, self.broken)
+        )
 
-    def _draw(self, seen: Evaluation) -> None:
-        joined_pack = seen.joined_pack
-        broken = self._variant(seen)
+    def _draw(self, evaluation: Evaluation) -> None:
+        joined_pack = evaluation.laid_out.joined_pack
+        broken = self._variant(evaluation)
         flow, leads = joined_pack.flow, joined_pack.leads
         held = self.what_if.held
         if held is not None and self.what_if.look.isChecked():
@@ -217,12 +219,14 @@ class OnTableView(Page):
         strength, most = self._strengths(joined_pack, flow)
         strips = self.shown.value == "strips"
         if strength is None:
-            full = potential_v(joined_pack.layout.series, seen.choice.cell.voltage_full_v)
+            full = potential_v(
+                joined_pack.layout.series, evaluation.sized.choice.cell.voltage_full_v
+            )
             self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
         else:
             cells = ("over", "cells: under", "over fair share")
             self.legend.show_ramps(("current", "0", most), cells)
-        if joined_pack is not seen.joined_pack:
+        if joined_pack is not evaluation.laid_out.joined_pack:
             self.state.setText("the held one")
         elif self.broken.nothing:
             self.state.setText(
@@ -250,9 +254,9 @@ class OnTableView(Page):
                     width_mm=joined_pack.sections.width_mm * joined_pack.sections.strips,
                     strength=strength,
                     cell_over=None if strips else over_shown(joined_pack, flow),
-                    taps=seen.taps.terminal if strips else None,
+                    taps=evaluation.laid_out.taps.terminal if strips else None,
                     leads=leads,
-                    flaws=seen.flaws,
+                    flaws=evaluation.flaws,
                     chosen_piece=self.piece,
                     chosen_cells=frozenset(self.cells),
                     broken_cells=self.broken.cells,
@@ -283,10 +287,10 @@ class OnTableView(Page):
         return amps / most, f"{say(most, 'A')} in one piece"
 
     def describe(self, kind: str, number: int) -> str:
-        seen = self.session.evaluation
-        joined_pack = seen.joined_pack
+        evaluation = self.session.evaluation
+        joined_pack = evaluation.laid_out.joined_pack
         flow = joined_pack.flow if self.lead_tool.live is None else self.lead_tool.live[1]
-        broken = self._variant(seen)
+        broken = self._variant(evaluation)
         flow = broken.flow if broken is not None else flow
         if kind == "lead":
             lead = joined_pack.leads[number]
@@ -317,7 +321,7 @@ class OnTableView(Page):
         self.following.show_value(page)
         self._show_below(self.session.evaluation)
 
-    def _show_below(self, seen: Evaluation) -> None:
+    def _show_below(self, evaluation: Evaluation) -> None:
         page = self.following.value
         shown = {
             "hot": self.hot,
@@ -329,17 +333,17 @@ class OnTableView(Page):
         }
         self.below.setCurrentWidget(shown[page])
         if page == "hot":
-            self.hot.show_evaluation(seen, self.piece)
+            self.hot.show_evaluation(evaluation, self.piece)
         elif page == "places":
-            self.places.show_evaluation(seen)
+            self.places.show_evaluation(evaluation)
         elif page == "how":
-            self.how.show_evaluation(seen)
+            self.how.show_evaluation(evaluation)
         elif page == "groups":
-            self.groups.show_rows(group_rows(seen.joined_pack))
+            self.groups.show_rows(group_rows(evaluation.laid_out.joined_pack))
         elif page == "cells":
-            self.measured.show_evaluation(seen)
+            self.measured.show_evaluation(evaluation)
         else:
-            self.what_if.show_evaluation(seen, self.broken)
+            self.what_if.show_evaluation(evaluation, self.broken)
 
     def choose_piece(self, piece: int) -> None:
         """Take a piece in hand: its figures and what can be done with it."""
@@ -348,12 +352,16 @@ class OnTableView(Page):
             return
         self.piece = piece
         self.following.show_value("hot")
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         self.layers.show_value(
-            int(seen.joined_pack.layout.layer[seen.joined_pack.pieces.a[piece] // 2])
+            int(
+                evaluation.laid_out.joined_pack.layout.layer[
+                    evaluation.laid_out.joined_pack.pieces.a[piece] // 2
+                ]
+            )
         )
-        self._draw(seen)
-        self._show_below(seen)
+        self._draw(evaluation)
+        self._show_below(evaluation)
 
     def break_piece(self, piece: int) -> None:
         """Take a piece as broken, or as whole again."""
@@ -372,7 +380,7 @@ class OnTableView(Page):
 
     def _join(self) -> None:
         """A piece of strip between the two cells in hand, on the side where they were chosen."""
-        layout = self.session.evaluation.joined_pack.layout
+        layout = self.session.evaluation.laid_out.joined_pack.layout
         ends = []
         for cell in self.cells:
             on_face = [end for end in (2 * cell, 2 * cell + 1) if layout.face[end] == self.face]
@@ -386,11 +394,11 @@ class OnTableView(Page):
 
     def _take_broken(self, broken: Broken) -> None:
         self.broken = broken
-        seen = self.session.evaluation
-        self._draw(seen)
+        evaluation = self.session.evaluation
+        self._draw(evaluation)
         if not broken.nothing:
             self.following.show_value("broken")
-        self._show_below(seen)
+        self._show_below(evaluation)
 
     def _show_dragged(self, variant: Variant) -> None:
         """While a lead is dragged only what hangs on the network follows it."""

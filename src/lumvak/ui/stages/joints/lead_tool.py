@@ -34,7 +34,7 @@ class LeadTool(QObject):
 
     def take(self, pole: str) -> None:
         """Take the next lead of a pole in hand, to be moved by Ctrl and the arrows."""
-        leads = self.session.evaluation.joined_pack.leads
+        leads = self.session.evaluation.laid_out.joined_pack.leads
         own = [place for place, lead in enumerate(leads) if lead.pole == pole]
         if own:
             after = [place for place in own if self.lead is not None and place > self.lead]
@@ -43,7 +43,7 @@ class LeadTool(QObject):
 
     def step(self, across: float, down: float) -> None:
         """Move the lead in hand by one cell of its end group."""
-        joined_pack = self.session.evaluation.joined_pack
+        joined_pack = self.session.evaluation.laid_out.joined_pack
         if self.lead is None or self.lead >= len(joined_pack.leads):
             return
         moved = stepped_lead(joined_pack.layout, joined_pack.leads[self.lead], (across, down))
@@ -54,7 +54,7 @@ class LeadTool(QObject):
 
     def drag(self, place: int, x_mm: float, y_mm: float, done: bool) -> None:
         """While dragged only the network is solved anew; where it is let go, all follows."""
-        joined_pack = self.session.evaluation.joined_pack
+        joined_pack = self.session.evaluation.laid_out.joined_pack
         lead = nearest_lead(joined_pack, joined_pack.leads[place].pole, x_mm, y_mm)
         leads = list(joined_pack.leads)
         leads[place] = lead

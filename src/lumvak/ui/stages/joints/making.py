@@ -36,9 +36,9 @@ PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip check
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
 
 
-def _drawn(seen: Evaluation, shown: ShownPieces) -> tuple[Drawn, Drawn]:
+def _drawn(evaluation: Evaluation, shown: ShownPieces) -> tuple[Drawn, Drawn]:
     """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
-    joined_pack = seen.joined_pack
+    joined_pack = evaluation.laid_out.joined_pack
     a, b = (
         Drawn(
             layout=joined_pack.layout,
@@ -77,7 +77,7 @@ class MakingView(Page):
         top.addWidget(self.page)
         top.addStretch(1)
         buttons = []
-        for to, name in EXPORTS:
+        for name, to in EXPORTS:
             button = QPushButton(name)
             button.clicked.connect(lambda _, to=to: self._ask_where(to))
             buttons.append(button)
@@ -119,31 +119,31 @@ class MakingView(Page):
         self.pages.setCurrentWidget(widget)
         self.show_evaluation(self.session.evaluation)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what there is to make of the pack of an evaluation."""
         self.paper.show_value(self.session.paper)
         self.sides.setVisible(self.page.value != "check")
         if self.page.value == "check":
-            self.strip_check.show_evaluation(seen)
+            self.strip_check.show_evaluation(evaluation)
         elif self.page.value == "cut":
-            self._draw(seen, self.cut_list.show_cuts(seen, seen.cuts))
+            self._draw(evaluation, self.cut_list.show_cuts(evaluation, evaluation.cuts))
         else:
-            self._draw(seen, self.order.show_order(seen))
+            self._draw(evaluation, self.order.show_order(evaluation))
 
-    def _draw(self, seen: Evaluation, shown: ShownPieces) -> None:
-        for view, drawn in zip((self.side_a, self.side_b), _drawn(seen, shown), strict=True):
+    def _draw(self, evaluation: Evaluation, shown: ShownPieces) -> None:
+        for view, drawn in zip((self.side_a, self.side_b), _drawn(evaluation, shown), strict=True):
             view.show_drawn(drawn)
 
     def begin_bench(self) -> bool:
         """The order of work, step by step at the bench."""
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         names, faces = ("side A, facing you", "side B, turned over"), (FACE_A, FACE_B)
         steps = []
-        for place, step in enumerate(steps_in_hand(seen), 1):
+        for place, step in enumerate(steps_in_hand(evaluation), 1):
             sides = tuple(
                 (name, drawn)
                 for face, name, drawn in zip(
-                    faces, names, _drawn(seen, shown_in(seen, step)), strict=True
+                    faces, names, _drawn(evaluation, shown_in(evaluation, step)), strict=True
                 )
                 if step.face in (-1, face)
             )

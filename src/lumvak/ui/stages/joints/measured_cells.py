@@ -64,7 +64,7 @@ class MeasuredCells(QWidget):
     def _next(self) -> str:
         """The first place of the pack that has no row yet."""
         known = {item.cell for item in self.session.project.measured}
-        names = self.session.evaluation.joined_pack.layout.name
+        names = self.session.evaluation.laid_out.joined_pack.layout.name
         return next((name for name in names if name not in known), "g1c1")
 
     def take(self, records: list[Record]) -> str:
@@ -85,6 +85,6 @@ class MeasuredCells(QWidget):
             )
         return records
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the measured cells of an evaluation."""
-        self.grid.show_records([asdict(item) for item in seen.project.measured])
+        self.grid.show_records([asdict(item) for item in evaluation.project.measured])

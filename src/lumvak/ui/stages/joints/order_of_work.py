@@ -28,14 +28,14 @@ STEPS = (
 )
 
 
-def shown_in(seen: Evaluation, step: Step) -> ShownPieces:
+def shown_in(evaluation: Evaluation, step: Step) -> ShownPieces:
     """What lies and what is bare in a step of the work."""
-    everything = frozenset(range(len(seen.joined_pack.layout)))
+    everything = frozenset(range(len(evaluation.laid_out.joined_pack.layout)))
     under = tuple(
         everything - step.bare if step.face in (-1, face) else everything
         for face in (FACE_A, FACE_B)
     )
-    away = frozenset(range(len(seen.joined_pack.pieces))) - (step.now | step.done)
+    away = frozenset(range(len(evaluation.laid_out.joined_pack.pieces))) - (step.now | step.done)
     return ShownPieces(step.now, away, (under[0], under[1]))
 
 
@@ -54,9 +54,9 @@ class OrderOfWork(QWidget):
         keep_rows(self.steps, 8)
         self.steps.picked.connect(self._pick)
 
-    def show_order(self, seen: Evaluation) -> ShownPieces:
+    def show_order(self, evaluation: Evaluation) -> ShownPieces:
         """List the steps; tells what lies and what is bare in the one that was picked."""
-        steps = steps_in_hand(seen)
+        steps = steps_in_hand(evaluation)
         self.step = min(self.step, len(steps) - 1)
         rows = []
         for place, item in enumerate(steps):
@@ -81,7 +81,7 @@ class OrderOfWork(QWidget):
                 )
             )
         self.steps.show_rows(rows)
-        return shown_in(seen, steps[self.step])
+        return shown_in(evaluation, steps[self.step])
 
     def _pick(self, place: int) -> None:
         self.step = place

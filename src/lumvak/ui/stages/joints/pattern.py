@@ -94,18 +94,18 @@ class LaidHow(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(scrolled(inner))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show how the joints of an evaluation are laid."""
-        joints = seen.project.joints
+        joints = evaluation.project.joints
         self.sides["a"].show_value(joints.side_a)
         self.sides["b"].show_value(joints.side_b)
-        self.across.setVisible(int(seen.joined_pack.layout.layer.max(initial=0)) > 0)
-        method = joining_of(joints, seen.choice.cell)
-        usual = usual_thread(seen.choice.cell)
+        self.across.setVisible(int(evaluation.laid_out.joined_pack.layout.layer.max(initial=0)) > 0)
+        method = joining_of(joints, evaluation.sized.choice.cell)
+        usual = usual_thread(evaluation.sized.choice.cell)
         self.post_thread.offer([(None, f"{usual}, by the cell"), *THREADS[1:]])
         for widget in (self.threads, self.fields["slot_mm"]):
             widget.setVisible(method == "screw")
-        self._show_bridges(seen)
+        self._show_bridges(evaluation)
         self.fields["weld_points"].setVisible(method == "weld")
         words = {
             "weld": "Spot welds: each point is counted, and the strip's own thickness decides "
@@ -117,16 +117,16 @@ class LaidHow(QWidget):
         }
         self.said.setText(words[method])
 
-    def _show_bridges(self, seen: Evaluation) -> None:
+    def _show_bridges(self, evaluation: Evaluation) -> None:
         """What lies over the windows of plates, where there are any."""
-        bridge, joints = seen.made.bridge, seen.project.joints
+        bridge, joints = evaluation.laid_out.made.bridge, evaluation.project.joints
         for widget in (self.bridges, self.fields["window_mm"]):
             widget.setVisible(bridge is not None)
         if bridge is None:
             return
         strips = [
             part
-            for part in seen.catalogue.conductors.values()
+            for part in evaluation.sized.parts.conductors.values()
             if part.material == "nickel" and part.form == "strip"
         ]
         self.bridge.offer(

@@ -56,13 +56,13 @@ class JointsStage(StageOfViews):
         """Cut list, order of work and strip checker."""
         return cast("MakingView", self.pages.view("making"))
 
-    def say_head(self, seen: Evaluation, page: Page) -> None:
+    def say_head(self, evaluation: Evaluation, page: Page) -> None:
         """Say the title of the view that is open, and the line beside it."""
         if self.view.value == "table":
-            title = f"Where {say(seen.pack.current.value, 'A')} goes"
+            title = f"Where {say(evaluation.sized.pack.current.value, 'A')} goes"
             self.head.say(title, "drag the leads; click a strip to change it")
         else:
-            super().say_head(seen, page)
+            super().say_head(evaluation, page)
 
     def begin_bench(self) -> bool:
         """The order of work, step by step; from any view, for there is no other."""

@@ -159,9 +159,9 @@ class StripCheck(QWidget):
         layout.addWidget(soft("What this piece would read, twice the likely error wide:"))
         layout.addWidget(self.ruler, 1)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what was measured, and what the strip is made of by it."""
-        making = seen.project.making
+        making = evaluation.project.making
         self.ruler.show_making(making)
         found = check(making)
         self.resistivity.setVisible(found is not None)

@@ -63,12 +63,12 @@ class TakeOffs(QWidget):
             lambda: try_edit(session, {"joints.lead_points": ()}, "take-off")
         )
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Compare the places for the pack of an evaluation."""
-        drawn = as_it_is(seen.joined_pack)
-        places = take_off_places(seen.joined_pack)
-        self.follow.setEnabled(bool(seen.project.joints.lead_points))
-        self.fewer.setVisible(len(seen.joined_pack.leads) > 2)
+        drawn = as_it_is(evaluation.laid_out.joined_pack)
+        places = take_off_places(evaluation.laid_out.joined_pack)
+        self.follow.setEnabled(bool(evaluation.project.joints.lead_points))
+        self.fewer.setVisible(len(evaluation.laid_out.joined_pack.leads) > 2)
         if drawn is None:
             self.about.setText("Nothing to compare until the joints are put right.")
             self.table.show_rows([])
@@ -109,7 +109,7 @@ class TakeOffs(QWidget):
 
     def _less(self) -> None:
         """The last lead of each pole goes, as long as it has more than one."""
-        joined_pack = self.session.evaluation.joined_pack
+        joined_pack = self.session.evaluation.laid_out.joined_pack
         leads = list(joined_pack.leads)
         for pole in "-+":
             own = [lead for lead in leads if lead.pole == pole]
@@ -119,7 +119,7 @@ class TakeOffs(QWidget):
 
     def _share(self) -> None:
         """Another lead on each pole, at the cell of the end group that is farthest from others."""
-        joined_pack = self.session.evaluation.joined_pack
+        joined_pack = self.session.evaluation.laid_out.joined_pack
         parallel = joined_pack.layout.parallel
         leads = points_of(joined_pack, joined_pack.leads)
         added = []
@@ -138,5 +138,5 @@ class TakeOffs(QWidget):
 
 def set_leads(session: Session, leads: Sequence[Lead]) -> bool:
     """Let the main leads of the pack in hand leave from other places."""
-    points = points_of(session.evaluation.joined_pack, leads)
+    points = points_of(session.evaluation.laid_out.joined_pack, leads)
     return try_edit(session, {"joints.lead_points": points}, "take-off")

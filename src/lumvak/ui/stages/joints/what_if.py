@@ -57,19 +57,19 @@ class WhatIf(QWidget):
         self.drop.clicked.connect(self._drop)
         self.worst.clicked.connect(self._break_hottest)
 
-    def show_evaluation(self, seen: Evaluation, broken: Broken) -> None:
+    def show_evaluation(self, evaluation: Evaluation, broken: Broken) -> None:
         """Compare the pack as drawn with the broken and with the held variant."""
-        drawn = as_it_is(seen.joined_pack)
-        other = None if broken.nothing else what_if(seen.joined_pack, broken)
+        drawn = as_it_is(evaluation.laid_out.joined_pack)
+        other = None if broken.nothing else what_if(evaluation.laid_out.joined_pack, broken)
         self.drop.setEnabled(self.held is not None)
         self.look.setVisible(self.held is not None)
         self.hold.setEnabled(drawn is not None)
-        self.worst.setEnabled(drawn is not None and len(seen.joined_pack.pieces) > 0)
+        self.worst.setEnabled(drawn is not None and len(evaluation.laid_out.joined_pack.pieces) > 0)
         if drawn is None:
             self.about.setText("Nothing to compare until the joints are put right.")
             self.table.show_rows([])
             return
-        self.about.setText(self._words(seen, broken, other))
+        self.about.setText(self._words(evaluation, broken, other))
         rows = []
         for place, (name, value, unit) in enumerate(drawn.lines):
             cells = [name, say(value, unit)]
@@ -84,12 +84,12 @@ class WhatIf(QWidget):
             rows.append(Row(tuple(cells), value=None, key=name))
         self.table.show_rows(rows)
 
-    def _words(self, seen: Evaluation, broken: Broken, other: Variant | None) -> str:
+    def _words(self, evaluation: Evaluation, broken: Broken, other: Variant | None) -> str:
         if broken.nothing:
             return "Click a strip or a cell on the drawing to take it as broken."
         if other is None:
             return "No current passes any more: the pack is dead."
-        layout = seen.joined_pack.layout
+        layout = evaluation.laid_out.joined_pack.layout
         return (
             f"The others then carry up to {say(other.busiest_cell_a, 'A')} "
             f"({layout.name[other.cell]}) and {say(other.busiest_piece_a, 'A')} in one piece "
@@ -97,7 +97,7 @@ class WhatIf(QWidget):
         )
 
     def _hold(self) -> None:
-        self.held = as_it_is(self.session.evaluation.joined_pack)
+        self.held = as_it_is(self.session.evaluation.laid_out.joined_pack)
         self.show_evaluation(self.session.evaluation, Broken())
         self.session.tell("note", "Held. Change the joints, and the differences stand here.")
 
@@ -107,7 +107,7 @@ class WhatIf(QWidget):
         self.show_evaluation(self.session.evaluation, Broken())
 
     def _break_hottest(self) -> None:
-        drawn = as_it_is(self.session.evaluation.joined_pack)
+        drawn = as_it_is(self.session.evaluation.laid_out.joined_pack)
         if drawn is not None:
             self.break_asked.emit(Broken(frozenset({drawn.piece})))
 

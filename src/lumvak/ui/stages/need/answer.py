@@ -6,9 +6,9 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.ui.speech import say
 
 
-def need_answer(seen: Evaluation) -> str:
+def need_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    need, demand = seen.project.need, seen.demand
+    need, demand = evaluation.project.need, evaluation.sized.demand
     load = say(demand.load_figure.value, demand.load_figure.unit)
     answer = f"{say(need.rated_voltage_v, 'V')}, {load}"
     if need.peak_current_a is not None:

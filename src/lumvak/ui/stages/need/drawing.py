@@ -20,16 +20,16 @@ class NeedDrawing(Drawing):
         self.setMinimumHeight(THEME.px(118))
         self.setMaximumHeight(THEME.px(210))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Draw this need."""
-        self._seen = seen
-        demand = seen.demand
+        self._seen = evaluation
+        demand = evaluation.sized.demand
         self.setAccessibleName(
             f"{demand.window.stop_words.capitalize()} {say(demand.window.stop.value, 'V')}, "
             "survives "
             f"{say(demand.window.highest.value, 'V')}; pack from "
-            f"{say(seen.figures['pack.voltage_empty_v'].value, 'V')} to "
-            f"{say(seen.pack.full.value, 'V')}"
+            f"{say(evaluation.figures['pack.voltage_empty_v'].value, 'V')} to "
+            f"{say(evaluation.sized.pack.full.value, 'V')}"
         )
         self.update()
 
@@ -38,12 +38,12 @@ class NeedDrawing(Drawing):
         seen = self._seen
         if seen is None:
             return Told("Need", (), ())
-        window, demand = seen.demand.window, seen.demand
+        window, demand = seen.sized.demand.window, seen.sized.demand
         figures = (
             (window.stop_words, window.stop),
             ("pack empty", seen.figures["pack.voltage_empty_v"]),
             ("pack nominal", seen.figures["pack.voltage_nominal_v"]),
-            ("pack full", seen.pack.full),
+            ("pack full", seen.sized.pack.full),
             ("survives", window.highest),
             ("load", demand.load_figure),
             ("peak", demand.peak),
@@ -67,9 +67,9 @@ class NeedDrawing(Drawing):
             painter, QRectF(half + THEME.px(12), 0, half - THEME.px(12), self.height()), self._seen
         )
 
-    def _paint_window(self, painter: QPainter, rect: QRectF, seen: Evaluation) -> None:
-        window, pack = seen.demand.window, seen.pack
-        empty = seen.figures["pack.voltage_empty_v"].number
+    def _paint_window(self, painter: QPainter, rect: QRectF, evaluation: Evaluation) -> None:
+        window, pack = evaluation.sized.demand.window, evaluation.sized.pack
+        empty = evaluation.figures["pack.voltage_empty_v"].number
         stop, highest, full = window.stop.number, window.highest.number, pack.full.number
         low, high = min(stop, empty), max(highest, full)
         margin = 0.12 * (high - low)
@@ -101,7 +101,7 @@ class NeedDrawing(Drawing):
         bar = QRectF(x(empty), middle - thick / 2, x(full) - x(empty), thick)
         painter.fillRect(bar, THEME.colour("copper_wash"))
         painter.setPen(QPen(THEME.colour("copper"), 2))
-        nominal = x(pack.nominal.number)
+        nominal, choice = x(pack.nominal.number), evaluation.sized.choice
         painter.drawLine(
             round(nominal), round(bar.top() - 4), round(nominal), round(bar.bottom() + 4)
         )
@@ -109,7 +109,7 @@ class NeedDrawing(Drawing):
         painter.drawText(
             QRectF(rect.left(), 0, rect.width(), 20),
             left,
-            f"voltage window, and {seen.choice.series} in series of {seen.choice.cell.name} in it",
+            f"voltage window, and {choice.series} in series of {choice.cell.name} in it",
         )
         painter.setPen(THEME.colour("line"))
         painter.drawLine(round(rect.left()), base, round(rect.right()), base)
@@ -121,9 +121,9 @@ class NeedDrawing(Drawing):
                 f"{word} {say(volts, 'V')}",
             )
 
-    def _paint_load(self, painter: QPainter, rect: QRectF, seen: Evaluation) -> None:
-        load, peak = seen.pack.current.number, seen.demand.peak.number
-        seconds = seen.demand.peak_duration.number
+    def _paint_load(self, painter: QPainter, rect: QRectF, evaluation: Evaluation) -> None:
+        load, peak = evaluation.sized.pack.current.number, evaluation.sized.demand.peak.number
+        seconds = evaluation.sized.demand.peak_duration.number
         painter.setPen(THEME.colour("soft"))
         painter.drawText(
             QRectF(rect.left(), 0, rect.width(), 20),
@@ -131,8 +131,8 @@ class NeedDrawing(Drawing):
             "current drawn from the pack",
         )
         base, top = self.height() - THEME.px(30), THEME.px(30)
-        if seen.demand.duty:
-            self._paint_duty(painter, rect, seen, base - top)
+        if evaluation.sized.demand.duty:
+            self._paint_duty(painter, rect, evaluation, base - top)
             return
         right = rect.right() - THEME.px(64)
         scale = (base - top) / max(load, peak)
@@ -164,8 +164,10 @@ class NeedDrawing(Drawing):
             QRectF(rect.left(), base + 4, width, 20), Qt.AlignmentFlag.AlignRight, "time"
         )
 
-    def _paint_duty(self, painter: QPainter, rect: QRectF, seen: Evaluation, height: float) -> None:
-        duty, unit = seen.demand.duty, seen.project.need.duty_unit
+    def _paint_duty(
+        self, painter: QPainter, rect: QRectF, evaluation: Evaluation, height: float
+    ) -> None:
+        duty, unit = evaluation.sized.demand.duty, evaluation.project.need.duty_unit
         base = rect.bottom() - THEME.px(30)
         right = rect.right() - THEME.px(64)
         whole = sum(seconds for _, seconds in duty)
@@ -176,8 +178,8 @@ class NeedDrawing(Drawing):
             bar = QRectF(x, base - amount * scale, width, amount * scale)
             painter.fillRect(bar, THEME.colour("copper_wash"))
             x += width
-        heat = seen.demand.load_figure.number
-        mean = heat * seen.demand.mean_share
+        heat = evaluation.sized.demand.load_figure.number
+        mean = heat * evaluation.sized.demand.mean_share
         for value, role, word in ((heat, "copper", "heat"), (mean, "verdigris", "mean")):
             y = base - value * scale
             painter.setPen(QPen(THEME.colour(role), 1.5))

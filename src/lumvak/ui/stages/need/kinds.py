@@ -98,16 +98,16 @@ class KindPanel(QWidget):
         for row, _ in self.rows.values():
             column.addWidget(row)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the questions of this kind, and what is known."""
-        need = seen.project.need
+        need = evaluation.project.need
         self.title.setText(TITLES[need.kind])
         for row, kinds in self.rows.values():
             row.setVisible(need.kind in kinds)
         for label in self.speeds:
-            known = label.key in seen.figures
+            known = label.key in evaluation.figures
             label.setVisible(known)
             if known:
                 label.show_figure()
-        if not any(label.key in seen.figures for label in self.speeds):
+        if not any(label.key in evaluation.figures for label in self.speeds):
             self.rows["speed"][0].hide()

@@ -142,17 +142,17 @@ class RailsPanel(QWidget):
         row.addStretch(1)
         outer.addLayout(row)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show rails, appliances and their sums."""
         if self.isHidden():
             return
-        need = seen.project.need
-        over = {load.rail.name for load in seen.demand.rails if load.overloaded}
+        need = evaluation.project.need
+        over = {load.rail.name for load in evaluation.sized.demand.rails if load.overloaded}
         self.rails.show_records([asdict(rail) for rail in need.rails])
         self.appliances.show_records([asdict(item) for item in need.appliances])
         for label in self.sums:
             label.show_figure()
-            label.setVisible(label.key in seen.figures)
+            label.setVisible(label.key in evaluation.figures)
         self.rails.table.setAccessibleDescription(
             f"over their limit: {', '.join(sorted(over))}" if over else "all within their limits"
         )

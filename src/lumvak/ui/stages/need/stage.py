@@ -191,9 +191,9 @@ class NeedStage(Page):
                 changes["need.endurance_basis"] = "runtime"
         try_edit(self.session, changes, "equipment")
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the need as it is, and what is taken for what was not said."""
-        need = seen.project.need
+        need = evaluation.project.need
         self.kind.show_value(need.kind)
         self.duty.setVisible(need.load_basis == "duty")
         self.duty.show_need(need)
@@ -231,10 +231,10 @@ class NeedStage(Page):
         for name, field in self.fields.items():
             field.setVisible(shown.get(name, True))
         for name, field in self.reserves.items():
-            field.setVisible(name == seen.choice.cell.origin)
-        self.of_kind.show_evaluation(seen)
+            field.setVisible(name == evaluation.sized.choice.cell.origin)
+        self.of_kind.show_evaluation(evaluation)
         rails = "rails" if need.load_basis == "rails" else need.endurance_basis
         self.rails.setVisible(rails in ("rails", "appliances"))
-        self.rails.show_evaluation(seen)
+        self.rails.show_evaluation(evaluation)
         self.open_note.setVisible(need.endurance_basis == "open")
-        self.drawing.show_evaluation(seen)
+        self.drawing.show_evaluation(evaluation)

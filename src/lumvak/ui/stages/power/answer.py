@@ -15,8 +15,8 @@ VIEWS = (
 )
 
 
-def power_answer(seen: Evaluation) -> str:
+def power_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    board = seen.board.board.name if seen.board else "no board serves"
-    fuse = seen.power.fuse.part
+    board = evaluation.board.board.name if evaluation.board else "no board serves"
+    fuse = evaluation.power.fuse.part
     return f"{board}, {fuse.name if fuse is not None else 'no fuse'}"

@@ -104,20 +104,20 @@ class RestView(Page):
         outer.addWidget(self.rails)
         outer.addWidget(self.appliances)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the days of an evaluation, and its rails where it has some."""
-        rest, shelf = seen.project.rest, seen.power.shelf
+        rest, shelf = evaluation.project.rest, evaluation.power.shelf
         for label in self.labels:
-            figure = seen.figures[label.key]
+            figure = evaluation.figures[label.key]
             shown = figure.value is None or figure.unit != "d"
             label.show_figure("" if shown else _days(figure.number))
         self._show_course(shelf, rest.days)
-        rails = seen.demand.rails
+        rails = evaluation.sized.demand.rails
         for widget in (self.rails_head, self.rails_sum, self.rails, self.appliances):
             widget.setVisible(bool(rails))
         if not rails:
             return
-        volts = seen.pack.nominal.number
+        volts = evaluation.sized.pack.nominal.number
         taken_w, taken_a = all_rails(rails, volts)
         self.rails_sum.setText(
             f"All on: {say(taken_w, 'W')} from the battery, {say(taken_a, 'A')} at "
@@ -142,8 +142,10 @@ class RestView(Page):
             ]
         )
         fit_height(self.rails, len(rails), 5, firm=True)
-        counted = seen.figures["pack.usable_ah"]
-        hours = appliance_hours(seen.project.need, rails, counted, seen.pack.nominal)
+        counted = evaluation.figures["pack.usable_ah"]
+        hours = appliance_hours(
+            evaluation.project.need, rails, counted, evaluation.sized.pack.nominal
+        )
         self.appliances.show_rows([self._appliance(item) for item in hours])
         fit_height(self.appliances, len(hours), 8, firm=True)
 

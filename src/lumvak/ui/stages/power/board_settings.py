@@ -94,10 +94,10 @@ class BoardSettingsView(Page):
         outer.addWidget(self.grid)
         outer.addStretch(1)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the settings of the board in force."""
-        board, rows = seen.power.board, seen.power.settings
-        self.clear.setVisible(bool(seen.project.protection.settings))
+        board, rows = evaluation.power.board, evaluation.power.settings
+        self.clear.setVisible(bool(evaluation.project.protection.settings))
         self.grid.setVisible(board is not None)
         self.save.setVisible(board is not None)
         if board is None:

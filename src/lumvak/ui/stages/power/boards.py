@@ -87,21 +87,21 @@ class BoardsView(Page):
         )
         self.table.cell_clicked.connect(lambda *_: session.explain("board.continuous_a"))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the boards of an evaluation."""
-        protection = seen.project.protection
+        protection = evaluation.project.protection
         for label in self.labels:
-            label.setVisible(label.key in seen.figures)
+            label.setVisible(label.key in evaluation.figures)
             label.show_figure()
         self.follow.setEnabled(protection.board is not None)
-        boards = seen.boards
+        boards = evaluation.sized.boards
         serving = [item for item in boards.own if item.serves]
         self.about = f"{len(serving)} of {len(boards.boards)} serve"
         self.refused.setText("hide the refused" if self.refused.isChecked() else "show the refused")
-        in_hand = seen.board.board.id if seen.board is not None else None
+        in_hand = evaluation.board.board.id if evaluation.board is not None else None
         listed = list(serving)
-        if seen.board is not None and not seen.board.serves:
-            listed.insert(0, seen.board)
+        if evaluation.board is not None and not evaluation.board.serves:
+            listed.insert(0, evaluation.board)
         rows = [
             board_row(item, item.board.id == in_hand, place == 0 and item.serves)
             for place, item in enumerate(listed)

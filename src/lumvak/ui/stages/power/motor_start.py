@@ -103,28 +103,28 @@ class StartView(Page):
 
     def _explain(self, value: tuple[str, bool]) -> None:
         """Show how what a start has to spare came about."""
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         run = self._runs[[run[:2] for run in RUNS].index(value)]
-        figure = None if run is None else start_figure(value[0], run, seen.figures)
+        figure = None if run is None else start_figure(value[0], run, evaluation.figures)
         if figure is not None:
             explain_made(self.session, figure)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Run the starts of an evaluation and draw them."""
-        start, power = seen.project.start, seen.power
+        start, power = evaluation.project.start, evaluation.power
         self.surge.offer(
             [("none", "none"), *((item.part.name, item.part.id) for item in power.surge.found)],
-            seen.project.power.surge,
+            evaluation.project.power.surge,
         )
         for label in self.labels:
-            label.setVisible(label.key in seen.figures)
+            label.setVisible(label.key in evaluation.figures)
             label.show_figure()
         runs = self._runs = [power.start_of(pull, with_) for pull, with_, *_ in RUNS]
         case = power.start
         known = case is not None and case.known
         self.empty.setVisible(not known)
         if not known:
-            motor = seen.project.need.kind in ("vehicle", "tool")
+            motor = evaluation.project.need.kind in ("vehicle", "tool")
             runs = self._runs = self._largest(case if motor else None, start.slow_s)
         drawn = any(run is not None for run in runs)
         self.filler.setVisible(not drawn)
@@ -146,7 +146,7 @@ class StartView(Page):
                 else ""
             )
         )
-        self._draw(seen, runs)
+        self._draw(evaluation, runs)
         rows = [
             self._row(pull, part if with_ else "none", run)
             for (pull, with_, *_), run in zip(RUNS, runs, strict=True)
@@ -183,7 +183,7 @@ class StartView(Page):
         self.empty.setText(words)
         return runs
 
-    def _draw(self, seen: Evaluation, runs: list[StartRun | None]) -> None:
+    def _draw(self, evaluation: Evaluation, runs: list[StartRun | None]) -> None:
         most, end = 1.0, 0.1
         for line, run in zip(self.lines, runs, strict=True):
             if run is None:
@@ -205,7 +205,7 @@ class StartView(Page):
         for item in self.stage_lines:
             self.plot.removeItem(item)
         self.stage_lines = []
-        board = seen.power.board
+        board = evaluation.power.board
         for stage in () if board is None else board.stages:
             if stage.current_a <= most * 1.6:
                 words = f"opens over {say(stage.current_a, 'A')} for {say_delay(stage.delay_s)}"
@@ -213,7 +213,7 @@ class StartView(Page):
                 self.plot.addItem(made)
                 self.stage_lines.append(made)
                 most = max(most, stage.current_a)
-        end = min(end, max(SHOWN_S, seen.project.start.slow_s * 1.4))
+        end = min(end, max(SHOWN_S, evaluation.project.start.slow_s * 1.4))
         self.plot.show_whole(
             (0.0, round_range(0.0, end)[1]), (0.0, round_range(0.0, most * 1.1)[1])
         )

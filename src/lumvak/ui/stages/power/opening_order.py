@@ -113,13 +113,13 @@ class OpenFirstView(Page):
         )
         self.legend.setMaximumWidth(16777215 if narrow else THEME.px(352))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Draw the curves of an evaluation, and list the pairs."""
-        power = seen.power
+        power = evaluation.power
         shown = [curve for curve in power.curves if curve.kind != "board"]
         if [curve.key for curve in shown] != self._keys:
             self._make_legend(shown)
-        self._offer(seen)
+        self._offer(evaluation)
         self.plot.show_curves(shown, self.hidden, power.short_a.number)
         curves = {curve.key: curve for curve in power.curves}
         rows = [_pair_row(pair, curves, power.short_a.number) for pair in power.pairs]
@@ -161,17 +161,17 @@ class OpenFirstView(Page):
             self.boxes[curve.key], self.values[curve.key] = box, value
         self.grid.setRowStretch(len(curves), 1)
 
-    def _offer(self, seen: Evaluation) -> None:
+    def _offer(self, evaluation: Evaluation) -> None:
         """Fill the boxes of the legend with what would do."""
-        power, project = seen.power, seen.project
+        power, project = evaluation.power, evaluation.project
         offers: dict[str, tuple[list[tuple[str, Any]], Any]] = {
             "protection.board": (
-                [(item.board.name, item.board.id) for item in seen.boards.own],
+                [(item.board.name, item.board.id) for item in evaluation.sized.boards.own],
                 project.protection.board,
             ),
             "power.fuse": (_names(power.fuse), project.power.fuse),
             "leads.wire": (
-                [(wire.name, wire.id) for wire in seen.catalogue.wires.values()],
+                [(wire.name, wire.id) for wire in evaluation.sized.parts.wires.values()],
                 project.leads.wire,
             ),
             "power.connector": (_names(power.connector), project.power.connector),
@@ -209,14 +209,21 @@ class OpenFirstView(Page):
             if key in (first, second) or (key.startswith("stage") and "board" in (first, second)):
                 self.boxes[key].setChecked(True)
         self.plot.set_seconds(at_s)
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         pair = next(
-            (item for item in seen.power.pairs if (item.first, item.second) == (first, second)),
+            (
+                item
+                for item in evaluation.power.pairs
+                if (item.first, item.second) == (first, second)
+            ),
             None,
         )
         if pair is not None:
             explain_made(
-                self.session, pair_figure(pair, seen.power, seen.figures, seen.pack.current)
+                self.session,
+                pair_figure(
+                    pair, evaluation.power, evaluation.figures, evaluation.sized.pack.current
+                ),
             )
 
 

@@ -78,9 +78,9 @@ class Line(Struct, frozen=True):
     about: tuple[str, ...] = ()
 
 
-def places_of(seen: Evaluation) -> dict[str, Place]:  # type: ignore[type-arg]
+def places_of(evaluation: Evaluation) -> dict[str, Place]:  # type: ignore[type-arg]
     """The places with parts to choose from."""
-    power = seen.power
+    power = evaluation.power
     return {
         "fuse": power.fuse,
         "connector": power.connector,
@@ -91,21 +91,21 @@ def places_of(seen: Evaluation) -> dict[str, Place]:  # type: ignore[type-arg]
     }
 
 
-def lines_of(seen: Evaluation) -> list[Line]:
+def lines_of(evaluation: Evaluation) -> list[Line]:
     """Every place of the path."""
-    places = places_of(seen)
+    places = places_of(evaluation)
     lines = []
     for key, name, _ in PLACES:
         if key in places:
-            lines.append(_part_line(seen, key, name, places[key]))
+            lines.append(_part_line(evaluation, key, name, places[key]))
         elif key == "balance-leads":
-            fault = seen.figures["balance_leads.fault_a"].number
-            fused = seen.project.balance_leads.fuse_a
+            fault = evaluation.figures["balance_leads.fault_a"].number
+            fused = evaluation.project.balance_leads.fuse_a
             lines.append(
                 Line(
                     key,
                     name,
-                    part=say(seen.project.balance_leads.area_mm2, "mm²"),
+                    part=say(evaluation.project.balance_leads.area_mm2, "mm²"),
                     carries="—",
                     says=phrase("shorted {}; no fuse", core_said.say(fault, "A"))
                     if fused is None
@@ -119,18 +119,18 @@ def lines_of(seen: Evaluation) -> list[Line]:
                 )
             )
         else:
-            lines.append(_lead_line(seen, key, name))
+            lines.append(_lead_line(evaluation, key, name))
     return lines
 
 
-def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # type: ignore[type-arg]
+def _part_line(evaluation: Evaluation, key: str, name: str, place: Place) -> Line:  # type: ignore[type-arg]
     chosen = place.chosen
     if chosen is None:
         empty = "none" if not place.automatic else "none serves"
-        return Line(key, name, empty, "—", _empty_says(seen, key), place.automatic)
+        return Line(key, name, empty, "—", _empty_says(evaluation, key), place.automatic)
     says = listed((point.text for point in chosen.reasons), "; ")
     if not says:
-        says = _says(seen, key)
+        says = _says(evaluation, key)
     about = tuple(
         f"power.{key.replace('-', '_')}_{name}"
         for name in ("hold_a", "a", "drop_mv", "s", "peak_a", "rating_a")
@@ -140,46 +140,48 @@ def _part_line(seen: Evaluation, key: str, name: str, place: Place) -> Line:  # 
         key,
         name,
         part=chosen.part.name,
-        carries=_carries(seen, key),
+        carries=_carries(evaluation, key),
         says=says,
         bad=bad,
         about=about,
     )
 
 
-def _carries(seen: Evaluation, key: str) -> str:
+def _carries(evaluation: Evaluation, key: str) -> str:
     name = f"power.{key.replace('-', '_')}"
-    figure = seen.figures.get(f"{name}_hold_a" if "fuse" in key else f"{name}_a")
+    figure = evaluation.figures.get(f"{name}_hold_a" if "fuse" in key else f"{name}_a")
     return "—" if figure is None else say(figure.value, "A")
 
 
-def _empty_says(seen: Evaluation, key: str) -> Text:
-    if key == "precharge" and seen.power.spark.number > 0.0:
+def _empty_says(evaluation: Evaluation, key: str) -> Text:
+    if key == "precharge" and evaluation.power.spark.number > 0.0:
         return phrase(
-            "a spark of {} into the capacitors", core_said.say(seen.power.spark.value, "J")
+            "a spark of {} into the capacitors", core_said.say(evaluation.power.spark.value, "J")
         )
-    if key == "surge" and seen.power.start is not None and seen.power.start.known:
-        return phrase("nothing limits a start of {}", core_said.say(seen.power.start.start_a, "A"))
+    if key == "surge" and evaluation.power.start is not None and evaluation.power.start.known:
+        return phrase(
+            "nothing limits a start of {}", core_said.say(evaluation.power.start.start_a, "A")
+        )
     return "" if key in OPTIONAL else "see what speaks against each below"
 
 
-def _of(seen: Evaluation, key: str) -> Text:
-    figure = seen.figures[key]
+def _of(evaluation: Evaluation, key: str) -> Text:
+    figure = evaluation.figures[key]
     return core_said.say(figure.value, figure.unit, key)
 
 
-def _says(seen: Evaluation, key: str) -> Text:
+def _says(evaluation: Evaluation, key: str) -> Text:
     if key == "fuse":
-        return "as recommended" if seen.power.fuse.automatic else "serves"
-    if key == "surge" and seen.power.hot is not None:
+        return "as recommended" if evaluation.power.fuse.automatic else "serves"
+    if key == "surge" and evaluation.power.hot is not None:
         return phrase(
             "{} lost, {}",
-            core_said.say(seen.power.hot.watts, "W"),
-            core_said.say(seen.power.hot.temperature_c, "°C"),
+            core_said.say(evaluation.power.hot.watts, "W"),
+            core_said.say(evaluation.power.hot.temperature_c, "°C"),
         )
     if key == "precharge":
-        filled = seen.figures.get("power.precharge_s")
-        peak = seen.figures.get("power.precharge_peak_a")
+        filled = evaluation.figures.get("power.precharge_s")
+        peak = evaluation.figures.get("power.precharge_peak_a")
         if filled is not None and peak is not None:
             return phrase(
                 "{} at most, full in {}",
@@ -187,23 +189,23 @@ def _says(seen: Evaluation, key: str) -> Text:
                 core_said.say_delay(filled.number),
             )
     if key in ("connector", "switch"):
-        return phrase("drops {}", _of(seen, f"power.{key}_drop_mv"))
+        return phrase("drops {}", _of(evaluation, f"power.{key}_drop_mv"))
     return "serves"
 
 
-def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
+def _lead_line(evaluation: Evaluation, key: str, name: str) -> Line:
     path = key.replace("-", "_")
-    wire = seen.wire if key == "leads" else seen.power.charge_wire
-    limit, drop = seen.figures[f"{path}.limit_a"], seen.figures[f"{path}.drop_v"]
+    wire = evaluation.sized.wire if key == "leads" else evaluation.power.charge_wire
+    limit, drop = evaluation.figures[f"{path}.limit_a"], evaluation.figures[f"{path}.drop_v"]
     current = next(item for item in drop.inputs if item.unit == "A")
-    rise = seen.figures[f"{path}.rise_k"]
+    rise = evaluation.figures[f"{path}.rise_k"]
     bad = limit.number < current.number - 1e-9
     says = phrase(
         "rises {} at {}, both drop {} and lose {}",
-        _of(seen, rise.key),
+        _of(evaluation, rise.key),
         core_said.say(current.value, "A", current.key),
         core_said.say(drop.number * 1e3, "mV", drop.key),
-        _of(seen, f"{path}.loss_w"),
+        _of(evaluation, f"{path}.loss_w"),
     )
     about = (rise.key, drop.key, f"{path}.loss_w", current.key)
     return Line(
@@ -211,9 +213,9 @@ def _lead_line(seen: Evaluation, key: str, name: str) -> Line:
     )
 
 
-def option_rows(seen: Evaluation, key: str) -> list[Row]:
+def option_rows(evaluation: Evaluation, key: str) -> list[Row]:
     """What there is to choose from for a place: those that serve, then the refused and why."""
-    places = places_of(seen)
+    places = places_of(evaluation)
     if key in places:
         place = places[key]
         taken = None if place.chosen is None else place.chosen.part.id
@@ -222,7 +224,7 @@ def option_rows(seen: Evaluation, key: str) -> list[Row]:
         found = sorted(place.found, key=lambda item: not (item.reasons and item.part.id == taken))
         rows = [
             _option_row(
-                seen,
+                evaluation,
                 key,
                 item,
                 item.part.id == taken,
@@ -245,25 +247,25 @@ def option_rows(seen: Evaluation, key: str) -> list[Row]:
         return rows
     if key == "balance-leads":
         return []
-    return [_wire_row(item, seen, key) for item in _wires(seen, key)]
+    return [_wire_row(item, evaluation, key) for item in _wires(evaluation, key)]
 
 
-def _wires(seen: Evaluation, key: str) -> tuple[WireOption, ...]:
+def _wires(evaluation: Evaluation, key: str) -> tuple[WireOption, ...]:
     path = key.replace("-", "_")
     current = next(
-        item for item in seen.figures[f"{path}.drop_v"].inputs if item.unit == "A"
+        item for item in evaluation.figures[f"{path}.drop_v"].inputs if item.unit == "A"
     ).number
     return wire_options(
-        seen.catalogue.wires.values(),
-        getattr(seen.project, path),
+        evaluation.sized.parts.wires.values(),
+        getattr(evaluation.project, path),
         current,
-        seen.demand.ambient.number,
+        evaluation.sized.demand.ambient.number,
     )
 
 
-def _wire_row(item: WireOption, seen: Evaluation, key: str) -> Row:
+def _wire_row(item: WireOption, evaluation: Evaluation, key: str) -> Row:
     part = item.part
-    named = getattr(seen.project, key.replace("-", "_")).wire
+    named = getattr(evaluation.project, key.replace("-", "_")).wire
     return Row(
         (
             part.name,
@@ -281,7 +283,7 @@ def _wire_row(item: WireOption, seen: Evaluation, key: str) -> Row:
 
 
 def _option_row(
-    seen: Evaluation,
+    evaluation: Evaluation,
     key: str,
     item: Judged,  # type: ignore[type-arg]
     chosen: bool,
@@ -293,7 +295,7 @@ def _option_row(
             text += f". {spoken(item.reasons[0].help)}"
         return Row((item.part.name, text), value=item.part.id, faded=True, span=1, key=item.part.id)
     return Row(
-        (item.part.name, *_cells(seen, key, item), say(item.part.price, "money")),
+        (item.part.name, *_cells(evaluation, key, item), say(item.part.price, "money")),
         value=item.part.id,
         chosen=chosen,
         proposed=proposed,
@@ -302,10 +304,10 @@ def _option_row(
     )
 
 
-def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type: ignore[type-arg]
+def _cells(evaluation: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type: ignore[type-arg]
     part = item.part
     if key in ("fuse", "charge-fuse"):
-        held = hold_a(part, seen.demand.ambient.number)
+        held = hold_a(part, evaluation.sized.demand.ambient.number)
         return (
             say(part.rating_a, "A"),
             say(held, "A"),
@@ -313,7 +315,7 @@ def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type
             say(part.breaking_a, "A"),
         )
     if key == "connector":
-        drop = drop_mv(part, seen.pack.current.number)
+        drop = drop_mv(part, evaluation.sized.pack.current.number)
         return (
             say(part.continuous_a, "A"),
             f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
@@ -321,7 +323,7 @@ def _cells(seen: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type
             say(drop, "mV"),
         )
     if key == "switch":
-        drop = drop_mv(part, seen.pack.current.number)
+        drop = drop_mv(part, evaluation.sized.pack.current.number)
         return (
             say(part.continuous_a, "A"),
             say(part.breaking_a, "A"),

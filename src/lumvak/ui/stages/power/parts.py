@@ -83,9 +83,9 @@ class _LeadFields(QWidget):
         layout.addWidget(flowing(*self.fields.values(), gap=14))
         layout.addWidget(flowing(*self.choices.values(), *self.labels, gap=14))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what is in force."""
-        leads = getattr(seen.project, self.path)
+        leads = getattr(evaluation.project, self.path)
         for label in self.labels:
             label.strong = label.key == f"{self.path}.limit_{leads.school}_a"
             label.show_figure()
@@ -200,9 +200,9 @@ class PowerPartsView(Page):
         self.show_evaluation(self.session.evaluation)
         self.options.show_chosen()
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the places of an evaluation, and the options of the one picked."""
-        lines = lines_of(seen)
+        lines = lines_of(evaluation)
         self.places.show_rows(
             [
                 Row(
@@ -220,19 +220,19 @@ class PowerPartsView(Page):
         self.says.tell(phrase("{}: {}", line.part, line.says) if line.says else "", line.about)
         for place, widget in self._extras.items():
             widget.setVisible(place == self.place)
-        self._show_extra(seen)
+        self._show_extra(evaluation)
         path = PATHS[self.place]
         self.follow.setVisible(
             self.place in ("fuse", "connector", "charge-fuse", "leads", "charge-leads")
         )
-        self.follow.setEnabled(bool(path) and _value(seen, path) is not None)
+        self.follow.setEnabled(bool(path) and _value(evaluation, path) is not None)
         self.options.setVisible(self.place != "balance-leads")
-        self.options.show_rows(option_rows(seen, self.place))
+        self.options.show_rows(option_rows(evaluation, self.place))
 
-    def _show_extra(self, seen: Evaluation) -> None:
+    def _show_extra(self, evaluation: Evaluation) -> None:
         if self.place == "fuse":
-            typed = bool(seen.project.power.fuse_band)
-            fuse = seen.power.fuse.part
+            typed = bool(evaluation.project.power.fuse_band)
+            fuse = evaluation.power.fuse.part
             self.own_band.setChecked(typed)
             self.own_band.setEnabled(fuse is not None)
             self.band.setVisible(typed)
@@ -245,10 +245,10 @@ class PowerPartsView(Page):
             "balance-leads": self.balance_labels,
         }.get(self.place, [])
         for label in labels:
-            label.setVisible(label.key in seen.figures)
+            label.setVisible(label.key in evaluation.figures)
             label.show_figure()
         if self.place in ("leads", "charge-leads"):
-            self.leads[self.place.replace("-", "_")].show_evaluation(seen)
+            self.leads[self.place.replace("-", "_")].show_evaluation(evaluation)
 
     def _pick(self, part: str) -> None:
         try_edit(self.session, picking(PATHS[self.place], part), f"{self.place} {part}")
@@ -258,13 +258,13 @@ class PowerPartsView(Page):
 
     def _toggle_band(self, typed: bool) -> None:
         """Begin with the band of the fuse in force, or go back to it."""
-        seen = self.session.evaluation
-        if typed == bool(seen.project.power.fuse_band) or seen.power.fuse.part is None:
+        evaluation = self.session.evaluation
+        if typed == bool(evaluation.project.power.fuse_band) or evaluation.power.fuse.part is None:
             return
-        band = tuple(asdict(point) for point in seen.power.fuse.part.band) if typed else ()
+        band = tuple(asdict(point) for point in evaluation.power.fuse.part.band) if typed else ()
         try_edit(
             self.session,
-            {"power.fuse": seen.power.fuse.part.id, "power.fuse_band": band},
+            {"power.fuse": evaluation.power.fuse.part.id, "power.fuse_band": band},
             "melting band",
         )
 
@@ -291,9 +291,9 @@ def _columns(place: str) -> tuple[Column, ...]:
     )
 
 
-def _value(seen: Evaluation, path: str) -> Any:
+def _value(evaluation: Evaluation, path: str) -> Any:
     document, name = path.split(".")
-    return getattr(getattr(seen.project, document), name)
+    return getattr(getattr(evaluation.project, document), name)
 
 
 def _ratio(text: str, _: Record) -> float:

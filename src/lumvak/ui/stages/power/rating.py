@@ -75,15 +75,15 @@ class RatingView(Page):
         self.steps.cell_clicked.connect(lambda place, _: self._pick_step(place))
         self.take.clicked.connect(self._take)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the rating of the path of an evaluation, and its upgrades."""
-        ratings = [rating(seen.links, seconds) for seconds, _ in TIMES]
+        ratings = [rating(evaluation.path.links, seconds) for seconds, _ in TIMES]
         for label, item in zip(self.labels, ratings, strict=True):
             label.setVisible(item is not None)
             if item is not None:
                 label.show_figure(f"{say_fixed(item.current_a, 'A')}, {spoken(item.link.name)}")
         rows = []
-        for link in seen.links:
+        for link in evaluation.path.links:
             held = [
                 link.continuous_a if seconds is None else link.limit_a(seconds)
                 for seconds, _ in TIMES
@@ -110,7 +110,7 @@ class RatingView(Page):
             )
         self.links.show_rows(rows)
         fit_height(self.links, len(rows), 12, firm=True)
-        steps = self._steps = upgrades(path_in_hand(seen))
+        steps = self._steps = upgrades(path_in_hand(evaluation))
         self.step = min(self.step, max(len(steps) - 1, 0))
         self.steps.show_rows(
             [_step_row(step, steps, place, place == self.step) for place, step in enumerate(steps)]
@@ -129,7 +129,7 @@ class RatingView(Page):
         )
 
     def _explain(self, key: str) -> None:
-        link = next((item for item in self.session.evaluation.links if item.key == key), None)
+        link = next((item for item in self.session.evaluation.path.links if item.key == key), None)
         if link is not None:
             self.session.explain(link.limit.key)
 
@@ -137,7 +137,7 @@ class RatingView(Page):
         """Mark a step, and show how what it raises the path to came about."""
         self.step = place
         self.show_evaluation(self.session.evaluation)
-        links = {link.key: link for link in self.session.evaluation.links}
+        links = {link.key: link for link in self.session.evaluation.path.links}
         step = self._steps[place]
         explain_made(self.session, step_figure(step, links[step.link].limit))
 

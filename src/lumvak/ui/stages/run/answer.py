@@ -6,7 +6,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.ui.speech import say
 
 
-def run_answer(seen: Evaluation) -> str:
+def run_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    warmest = say(seen.run.warmest_c.value, "°C")
-    return f"{say(seen.run.run.hours, 'h')}, warms to {warmest}"
+    warmest = say(evaluation.run.warmest_c.value, "°C")
+    return f"{say(evaluation.run.run.hours, 'h')}, warms to {warmest}"

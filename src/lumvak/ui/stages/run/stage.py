@@ -148,21 +148,27 @@ class RunStage(Page):
     def scale_s(self) -> float:
         return 3600.0 if self._by_hours else 60.0
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Draw the run of an evaluation, and those of the packs kept beside."""
         for label in self.labels:
-            known = label.key in seen.figures
+            known = label.key in evaluation.figures
             label.setVisible(known)
             if known:
                 label.show_figure()
-        self.tolerance.show_evaluation(seen)
-        run, load = seen.run.run, seen.demand.load_figure
-        what = "the duty" if seen.demand.duty else say(load.value, load.unit)
+        self.tolerance.show_evaluation(evaluation)
+        run, load = evaluation.run.run, evaluation.sized.demand.load_figure
+        what = "the duty" if evaluation.sized.demand.duty else say(load.value, load.unit)
         self.facts.setText(what)
-        mine = (seen.choice.cell.id, seen.choice.series, seen.choice.parallel)
-        kept = [(item.cell, item.series, item.parallel) for item in seen.project.pack.beside]
+        mine = (
+            evaluation.sized.choice.cell.id,
+            evaluation.sized.choice.series,
+            evaluation.sized.choice.parallel,
+        )
+        kept = [(item.cell, item.series, item.parallel) for item in evaluation.project.pack.beside]
         others = overlaid(
-            seen.sized_pack, [pack for pack in kept if pack != mine], seen.project.run
+            evaluation.sized.sized_pack,
+            [pack for pack in kept if pack != mine],
+            evaluation.project.run,
         )
         runs = [run, *(course.run for course in others)]
         longest = max(float(item.time_s[-1]) for item in runs)
@@ -174,7 +180,7 @@ class RunStage(Page):
             show_points(above, *self._course(runs[place], "volts") if here else NOTHING)
             show_points(below, *self._course(runs[place], self.what.value) if here else NOTHING)
         self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(spoken(item.name) for item in others)])
-        self._show_ranges(seen, runs, longest)
+        self._show_ranges(evaluation, runs, longest)
 
     def _set_hours(self, by_hours: bool) -> None:
         if by_hours != self._by_hours:
@@ -191,10 +197,15 @@ class RunStage(Page):
             for name, curve in zip(names, self.volts_curves, strict=False):
                 self.legend.addItem(curve, name)
 
-    def _show_ranges(self, seen: Evaluation, runs: list[Run], longest: float) -> None:
-        stop, limit = seen.demand.window.stop.number, seen.project.pack.temperature_limit_c
+    def _show_ranges(self, evaluation: Evaluation, runs: list[Run], longest: float) -> None:
+        stop, limit = (
+            evaluation.sized.demand.window.stop.number,
+            evaluation.project.pack.temperature_limit_c,
+        )
         self.stop_line.setValue(stop)
-        self.stop_line.label.setFormat(f"{seen.demand.window.stop_words} {say(stop, 'V')}")
+        self.stop_line.label.setFormat(
+            f"{evaluation.sized.demand.window.stop_words} {say(stop, 'V')}"
+        )
         self.limit_line.label.setFormat(f"limit {say(limit, '°C')}")
         limit = float(shown(limit, "°C"))
         self.limit_line.setValue(limit)

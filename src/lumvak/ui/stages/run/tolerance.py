@@ -87,7 +87,7 @@ class TolerancePanel(QWidget):
         else:
             self._stop()
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the spreads; what was drawn for another state is dropped and drawn anew."""
         if self.session.revision == self._revision:
             return
@@ -100,9 +100,13 @@ class TolerancePanel(QWidget):
         self._show_state()
 
     def start(self) -> None:
-        seen, settings = self.session.evaluation, self.session.project.run
-        sized_pack, pack, hours = seen.sized_pack, seen.run.pack, seen.run.run.hours
-        off = seen.matched.capacity_off
+        evaluation, settings = self.session.evaluation, self.session.project.run
+        sized_pack, pack, hours = (
+            evaluation.sized.sized_pack,
+            evaluation.run.pack,
+            evaluation.run.run.hours,
+        )
+        off = evaluation.sized.in_hand.capacity_off
         if not self.switch.value:
             return
         self._revision = self.session.revision
@@ -134,13 +138,13 @@ class TolerancePanel(QWidget):
     def take_result(self, result: object, revision: object) -> None:
         if not isinstance(result, Tolerance) or not isinstance(revision, int):
             return
-        seen = self.session.evaluation
+        evaluation = self.session.evaluation
         figures = tolerance_figures(
             result,
-            seen.figures["run.time_h"],
-            seen.demand,
-            seen.project.run,
-            seen.matched.capacity_off,
+            evaluation.figures["run.time_h"],
+            evaluation.sized.demand,
+            evaluation.project.run,
+            evaluation.sized.in_hand.capacity_off,
         )
         if self.session.add_figures(figures, revision):
             self._show_state()

@@ -8,10 +8,10 @@ VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"),
          ("voltages", "voltages"))  # fmt: skip
 
 
-def taps_answer(seen: Evaluation) -> str:
+def taps_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    leads, check = seen.project.balance_leads, seen.balance.check
-    count = seen.choice.series + 1
+    leads, check = evaluation.project.balance_leads, evaluation.balance.check
+    count = evaluation.sized.choice.series + 1
     if check.verdict is not None:
         if check.verdict.safe:
             return "safe to plug in"

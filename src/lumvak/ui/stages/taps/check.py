@@ -110,9 +110,9 @@ class CheckView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the readings of an evaluation and what they say."""
-        check, count = seen.balance.check, seen.choice.series + 1
+        check, count = evaluation.balance.check, evaluation.sized.choice.series + 1
         self.at = min(self.at, count - 1)
         level = check.level_v
         self.which.setText(f"lead {self.at}")
@@ -120,7 +120,7 @@ class CheckView(Page):
         self.entry.setPlaceholderText(
             f"{digits(float(level[self.at]), '.2f')} V" if known is None else _shown(known)
         )
-        guides = guides_in_hand(seen)
+        guides = guides_in_hand(evaluation)
         rows = []
         for number in range(count):
             words = lead_said(check, number)
@@ -141,11 +141,11 @@ class CheckView(Page):
                 )
             )
         self.table.show_rows(rows)
-        self.sides.show_sides(sides_of(seen, guides, self.at))
-        self._judge(seen)
+        self.sides.show_sides(sides_of(evaluation, guides, self.at))
+        self._judge(evaluation)
 
-    def _judge(self, seen: Evaluation) -> None:
-        check, count = seen.balance.check, seen.choice.series + 1
+    def _judge(self, evaluation: Evaluation) -> None:
+        check, count = evaluation.balance.check, evaluation.sized.choice.series + 1
         found = check.verdict
         self.asked.setVisible(found is not None and found.next is not None)
         self.explains.setVisible(found is not None and len(found.hypotheses) > 1)
@@ -207,7 +207,7 @@ class CheckView(Page):
 
     def step(self, by: int) -> None:
         """Go to a lead near by."""
-        count = self.session.evaluation.choice.series + 1
+        count = self.session.evaluation.sized.choice.series + 1
         self.turn_to(min(max(0, self.at + by), count - 1))
 
     def take(self) -> None:
@@ -226,7 +226,7 @@ class CheckView(Page):
                 return
         mark_bad(self.entry, self.problem, "")
         self.entry.clear()
-        count = self.session.evaluation.choice.series + 1
+        count = self.session.evaluation.sized.choice.series + 1
         read = self.session.evaluation.balance.check.read
         later = [
             number for number in (*range(self.at + 1, count), *range(self.at)) if number not in read
@@ -318,7 +318,7 @@ class CheckView(Page):
         clipboard = QGuiApplication.clipboard()
         text = "" if clipboard is None else clipboard.text().strip()
         parts = [item.strip() for item in re.split(r"[\n;\t]+", text) if item.strip()]
-        count = self.session.evaluation.choice.series + 1
+        count = self.session.evaluation.sized.choice.series + 1
         if len(parts) != count:
             wrong = f"{len(parts)} readings for {count} leads; accepted: one for each"
             mark_bad(self.entry, self.problem, wrong)
@@ -334,18 +334,18 @@ class CheckView(Page):
 
     def begin_bench(self) -> bool:
         """Each lead that was not read yet, in large type; all of them where all were."""
-        seen = self.session.evaluation
-        guides = guides_in_hand(seen)
-        left = [item for item in guides if item.number not in seen.balance.check.read]
-        steps = [self._bench_step(seen, guides, item) for item in left or guides]
-        if not seen.balance.check.case.zero_is_main:
-            steps.append(self._bench_zero(seen, guides))
+        evaluation = self.session.evaluation
+        guides = guides_in_hand(evaluation)
+        left = [item for item in guides if item.number not in evaluation.balance.check.read]
+        steps = [self._bench_step(evaluation, guides, item) for item in left or guides]
+        if not evaluation.balance.check.case.zero_is_main:
+            steps.append(self._bench_zero(evaluation, guides))
         self.bench = BenchMode("Running totals", steps)
         self.bench.showFullScreen()
         return True
 
     def _bench_step(
-        self, seen: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
+        self, evaluation: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
     ) -> BenchStep:
         number = item.number
 
@@ -364,12 +364,12 @@ class CheckView(Page):
             f"red probe on {pin}, black on main minus",
             cover="every pin but this one",
             expected=f"{digits(item.expected_v, '.2f')} V",
-            sides=facing_of(seen, guides, item),
+            sides=facing_of(evaluation, guides, item),
             take=_taking(keep),
             near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )
 
-    def _bench_zero(self, seen: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
+    def _bench_zero(self, evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
         """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""
 
         def keep(volts: float, _: str) -> str:
@@ -383,13 +383,13 @@ class CheckView(Page):
 
         first = guides[0]
         pins = [f"pin {item.pin}" if item.pin else f"lead {item.number}" for item in guides[:2]]
-        level = seen.balance.check.level_v
+        level = evaluation.balance.check.level_v
         return BenchStep(
             f"lead 0, {first.colour}",
             f"black probe on {pins[0]}, red on {pins[1]}",
             cover="every pin but these two",
             expected=f"{digits(float(level[1]), '.2f')} V",
-            sides=facing_of(seen, guides, first),
+            sides=facing_of(evaluation, guides, first),
             take=_taking(keep),
             near_mm=(float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
         )

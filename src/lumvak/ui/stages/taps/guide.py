@@ -100,13 +100,13 @@ class GuideView(Page):
         self.colours.editingFinished.connect(self._take_colours)
         self.table.picked.connect(self.turn_to)
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the balance leads of an evaluation."""
-        leads = seen.project.balance_leads
+        leads = evaluation.project.balance_leads
         if not self.colours.isModified():
             self.colours.setText(", ".join(leads.colours))
             self.colours.setCursorPosition(0)
-        guides = guides_in_hand(seen)
+        guides = guides_in_hand(evaluation)
         self.at = min(self.at, len(guides) - 1)
         self.way.setPlaceholderText(ways_said(guides[self.at].route_mm[1:-1].tolist()))
         own = next((item.corners for item in leads.ways if item.lead == self.at), ())
@@ -115,8 +115,8 @@ class GuideView(Page):
         self.proposed.setEnabled(bool(own))
         done = set(leads.soldered)
         self.table.show_rows([_row(item, item.number == self.at, done) for item in guides])
-        self.sides.show_sides(sides_of(seen, guides, self.at))
-        self.says.setText(_said(seen, guides))
+        self.sides.show_sides(sides_of(evaluation, guides, self.at))
+        self.says.setText(_said(evaluation, guides))
 
     def turn_to(self, number: int) -> None:
         """Mark a lead and its way."""
@@ -126,7 +126,7 @@ class GuideView(Page):
 
     def lay(self, corners: tuple[tuple[float, float], ...]) -> str:
         """Lay the way of the lead in hand by its corners; none is the proposed way."""
-        layout = self.session.evaluation.joined_pack.layout
+        layout = self.session.evaluation.laid_out.joined_pack.layout
         if strays(corners, layout):
             reach = reach_mm(layout)
             spans = (
@@ -175,11 +175,11 @@ class GuideView(Page):
 
     def begin_bench(self) -> bool:
         """Each lead that is not soldered yet, one side after the other."""
-        seen = self.session.evaluation
-        guides = guides_in_hand(seen)
-        done = set(seen.project.balance_leads.soldered)
+        evaluation = self.session.evaluation
+        guides = guides_in_hand(evaluation)
+        done = set(evaluation.project.balance_leads.soldered)
         steps = [
-            self._bench_step(seen, guides, item)
+            self._bench_step(evaluation, guides, item)
             for item in by_side(guides)
             if item.number not in done
         ]
@@ -190,7 +190,7 @@ class GuideView(Page):
         return True
 
     def _bench_step(
-        self, seen: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
+        self, evaluation: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
     ) -> BenchStep:
         number = item.number
 
@@ -220,7 +220,7 @@ class GuideView(Page):
             f"to {item.place}, {item.side}{pin}",
             cover=cover,
             expected=f"{digits(item.expected_v, '.2f')} V from main minus",
-            sides=facing_of(seen, guides, item),
+            sides=facing_of(evaluation, guides, item),
             take=take,
             near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
         )
@@ -272,15 +272,15 @@ def _pin(item: TapGuide) -> str:
     return item.pin if item.plug <= 1 else f"{item.pin}, plug {item.plug}"
 
 
-def _said(seen: Evaluation, guides: tuple[TapGuide, ...]) -> str:
+def _said(evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     """What the board asks of its plug, and how much wire there is."""
-    board = seen.boards.board
+    board = evaluation.sized.boards.board
     whole = say(sum(item.length_mm for item in guides) / 1000.0, "m")
     said = [f"{len(guides)} leads, {whole} in all. {order_said(board)}"]
     if board is None or board.plug is None:
         said.append("The usual plug is taken: a lead to each joint, B0 on the most negative.")
     plug = USUAL if board is None or board.plug is None else board.plug
-    spare = () if board is None else unused_pins(plug, board.series, seen.choice.series)
+    spare = () if board is None else unused_pins(plug, board.series, evaluation.sized.choice.series)
     if spare:
         words = {
             "empty": "stay empty",

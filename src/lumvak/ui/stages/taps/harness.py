@@ -85,18 +85,18 @@ class HarnessView(Page):
         for to, button in self.buttons.items():
             button.clicked.connect(lambda _, to=to: ask_export(session, self, to))
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the harness of an evaluation."""
-        guides = guides_in_hand(seen)
-        harness = harness_in_hand(seen, guides)
-        modules = seen.project.balance_leads.modules
+        guides = guides_in_hand(evaluation)
+        harness = harness_in_hand(evaluation, guides)
+        modules = evaluation.project.balance_leads.modules
         self.grid.show_records([asdict(item) for item in modules])
         self.at = min(self.at, len(harness.wires))
         self.table.show_rows(
             [_row(harness, at, at + 1 == self.at) for at in range(len(harness.wires))]
         )
-        self.sides.show_sides(sides_of(seen, guides, harness.wires[self.at - 1].joint))
-        self.says.setText(_said(seen, harness, order_said(seen.boards.board)))
+        self.sides.show_sides(sides_of(evaluation, guides, harness.wires[self.at - 1].joint))
+        self.says.setText(_said(evaluation, harness, order_said(evaluation.sized.boards.board)))
         self.sensors.setText(
             " ".join(
                 f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
@@ -117,7 +117,9 @@ class HarnessView(Page):
     def _next(self) -> dict[str, Any]:
         """A brick of the groups that no other has yet."""
         leads = self.session.project.balance_leads
-        left = self.session.evaluation.choice.series - sum(item.groups for item in leads.modules)
+        left = self.session.evaluation.sized.choice.series - sum(
+            item.groups for item in leads.modules
+        )
         name = f"brick {len(leads.modules) + 1}"
         return asdict(TapModule(name=name, groups=max(left, 1)))
 
@@ -143,12 +145,12 @@ def _row(harness: Harness, at: int, chosen: bool) -> Row:
     )
 
 
-def _said(seen: Evaluation, harness: Harness, order: str) -> str:
+def _said(evaluation: Evaluation, harness: Harness, order: str) -> str:
     whole = say(sum(wire.length_mm for wire in harness.wires) / 1000.0, "m")
     said = f"{len(harness.wires)} wires of {say(harness.area_mm2, 'mm²')}, {whole} in all. {order}"
-    if not seen.project.balance_leads.modules:
+    if not evaluation.project.balance_leads.modules:
         return f"{ONE_PLUG} {said}"
-    there = sum(item.groups for item in seen.project.balance_leads.modules)
-    if there != seen.choice.series:
-        return f"The bricks have {there} groups, the pack {seen.choice.series}: shown as one plug."
+    there = sum(item.groups for item in evaluation.project.balance_leads.modules)
+    if there != (series := evaluation.sized.choice.series):
+        return f"The bricks have {there} groups, the pack {series}: shown as one plug."
     return said

@@ -19,10 +19,10 @@ NAMES = ("Side A, facing you", "Side B, turned over")
 
 
 def facing_of(
-    seen: Evaluation, guides: Sequence[TapGuide], lead: TapGuide
+    evaluation: Evaluation, guides: Sequence[TapGuide], lead: TapGuide
 ) -> tuple[tuple[str, Drawn], ...]:
     """The side on which a lead is worked, with its name."""
-    drawn = sides_of(seen, guides, lead.number)
+    drawn = sides_of(evaluation, guides, lead.number)
     return tuple(
         (name, side)
         for name, side in zip(NAMES, drawn, strict=True)
@@ -30,20 +30,20 @@ def facing_of(
     )
 
 
-def sides_of(seen: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
+def sides_of(evaluation: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
     """Both sides; the lead ``at`` is marked with its way."""
-    kept = kept_free_of(seen.project.arrangement)
-    done = frozenset(seen.project.balance_leads.soldered)
-    found = seen.balance.check.verdict
+    kept = kept_free_of(evaluation.project.arrangement)
+    done = frozenset(evaluation.project.balance_leads.soldered)
+    found = evaluation.balance.check.verdict
     wrong = () if found is None or found.safe else found.hypotheses
     doubted = frozenset(
         lead for item in wrong for lead in range(len(item.joint)) if item.joint[lead] != lead
     )
     return [
         Drawn(
-            layout=seen.joined_pack.layout,
+            layout=evaluation.laid_out.joined_pack.layout,
             side=side,
-            taps=seen.taps.terminal,
+            taps=evaluation.laid_out.taps.terminal,
             kept_free=kept,
             taps_done=done,
             taps_wrong=doubted,

@@ -129,9 +129,9 @@ class VoltagesView(Page):
 
     # What is shown.
 
-    def show_evaluation(self, seen: Evaluation) -> None:
+    def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the group voltages of an evaluation."""
-        watch, sets = seen.project.watch, seen.watched.seen
+        watch, sets = evaluation.project.watch, evaluation.watched.seen
         if self.at is not None and self.at >= len(sets):
             self.at = None
         at = len(sets) - 1 if self.at is None else self.at
@@ -144,15 +144,19 @@ class VoltagesView(Page):
             ]
         )
         self.grid.show_records([asdict(item) for item in watch.calibrations], str(SPEECH.spelling))
-        self.corrections.setText(" ".join(_corrected(item) for item in seen.watched.corrections))
-        self.bars.show_set(sets[at] if sets else None, watch.apart_v, seen.choice.series)
-        self._say(seen, sets[at] if sets else None)
+        self.corrections.setText(
+            " ".join(_corrected(item) for item in evaluation.watched.corrections)
+        )
+        self.bars.show_set(
+            sets[at] if sets else None, watch.apart_v, evaluation.sized.choice.series
+        )
+        self._say(evaluation, sets[at] if sets else None)
 
-    def _say(self, seen: Evaluation, item: Seen | None) -> None:
+    def _say(self, evaluation: Evaluation, item: Seen | None) -> None:
         if item is None:
             self.says.setText(
-                f"No set of {seen.choice.series} voltages yet. Type them as the module, the board "
-                "or the meter shows them, paste a row, or bring a log in."
+                f"No set of {evaluation.sized.choice.series} voltages yet. Type them as the "
+                "module, the board or the meter shows them, paste a row, or bring a log in."
             )
             self.shown.hide()
             return
@@ -160,11 +164,11 @@ class VoltagesView(Page):
             f"{say(item.mean_v, 'V')} in the mean, {say(item.spread_v * 1e3, 'mV')} apart. Group "
             f"{item.highest} is first to the top, group {item.lowest} to the bottom."
         )
-        groups = seen.matched.groups
+        groups = evaluation.sized.in_hand.groups
         known = [group.volts for group in groups]
         measured = [volts for volts in known if volts is not None]
-        self.shown.setVisible(len(measured) == seen.choice.series)
-        if len(measured) == seen.choice.series:
+        self.shown.setVisible(len(measured) == evaluation.sized.choice.series)
+        if len(measured) == evaluation.sized.choice.series:
             told = explained(item.volts.tolist(), measured)
             self.shown.setText(
                 "Against the cells in hand: "
@@ -212,7 +216,7 @@ class VoltagesView(Page):
         self._take(text, path.name)
 
     def _take(self, text: str, where: str) -> bool:
-        watch, series = self.session.project.watch, self.session.evaluation.choice.series
+        watch, series = self.session.project.watch, self.session.evaluation.sized.choice.series
         try:
             log = read_volts(text, where, series, watch.one_is == "positive")
         except FileProblem as problem:
@@ -235,7 +239,7 @@ class VoltagesView(Page):
         seen, watch = self.session.evaluation.watched.seen, self.session.project.watch
         if not seen:
             return
-        series = self.session.evaluation.choice.series
+        series = self.session.evaluation.sized.choice.series
         fits = [at for at, item in enumerate(watch.sets) if len(item.volts) == series]
         out = fits[-1 if self.at is None else self.at]
         self.at = None
@@ -254,7 +258,7 @@ class VoltagesView(Page):
         points = self.session.project.watch.calibrations
         if points:
             return asdict(points[-1])
-        series = self.session.evaluation.choice.series
+        series = self.session.evaluation.sized.choice.series
         return {
             "module": "board",
             "first": 1,

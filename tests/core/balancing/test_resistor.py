@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.resistor import E12, ohm_for, resistor, series_values
+from lumvak.core.balancing.resistor import E12, ohm_for, resistor, series_values
 
 
 def test_twenty_two_ohm_at_full() -> None:

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.by_hand import balancing_by_hand, bottom_plan
+from lumvak.core.balancing.by_hand import balancing_by_hand, bottom_plan
 from tests.straight import at, straight_groups
 
 
@@ -25,8 +25,9 @@ def test_high_groups_are_brought_down_and_low_ones_up() -> None:
 
 @given(
     sizes=st.lists(st.floats(1.0, 10.0), min_size=2, max_size=8),
-    shares=st.lists(st.floats(0.1, 0.9), min_size=8, max_size=8), down=st.booleans(),
-)  # fmt: skip
+    shares=st.lists(st.floats(0.1, 0.9), min_size=8, max_size=8),
+    down=st.booleans(),
+)
 def test_once_it_is_done_all_are_full_together(
     sizes: list[float], shares: list[float], down: bool
 ) -> None:

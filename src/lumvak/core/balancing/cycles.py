@@ -10,8 +10,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.charging.groups_run import Array, Groups, Sums
-from lumvak.core.charging.phase import Equipment, Phase, State, phase_run
+from lumvak.core.balancing.groups_run import Array, Groups, Sums
+from lumvak.core.balancing.phase import Equipment, Phase, State, phase_run
 
 LONGEST_H = 200.0
 # A board that has cut off a charge comes back no sooner than this.

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.imbalance import usable_as
+from lumvak.core.balancing.imbalance import usable_as
 from tests.straight import at
 
 
@@ -18,9 +18,10 @@ def test_each_way_gives_its_own() -> None:
 
 
 @given(
-    sizes=st.lists(st.floats(0.5, 10.0), min_size=2, max_size=8), moved=st.floats(0.0, 20.0),
+    sizes=st.lists(st.floats(0.5, 10.0), min_size=2, max_size=8),
+    moved=st.floats(0.0, 20.0),
     efficiency=st.floats(0.5, 1.0),
-)  # fmt: skip
+)
 def test_what_a_mover_leaves_adds_up(sizes: list[float], moved: float, efficiency: float) -> None:
     """What all had is given, moved with its loss, or left."""
     ah = np.array(sizes)

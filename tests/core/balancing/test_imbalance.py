@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.charging.imbalance import (
+from lumvak.core.balancing.imbalance import (
     active_ah,
     evened,
     excess_ah,
@@ -29,7 +29,7 @@ SIZES = st.lists(st.floats(0.5, 20.0), min_size=1, max_size=8)
         ((3.0, 3.0, 3.0, 2.0), (2.0, 1.0, 3.0, 1.0), 1.0, 2.0, "both"),
         ((3.0, 3.0, 3.0), (2.0, 2.0, 2.0), 3.0, 3.0, "none"),
     ],
-)  # fmt: skip
+)
 def test_groups_lose_what_is_out_of_step_and_what_is_small(
     ah: tuple[float, ...], charge: tuple[float, ...], usable: float, even: float, cause: str
 ) -> None:
@@ -70,9 +70,10 @@ def test_evened_groups_give_the_smallest(sizes: list[float]) -> None:
 
 
 @given(
-    sizes=st.lists(st.integers(1, 6), min_size=2, max_size=4), most=st.floats(0.0, 6.0),
+    sizes=st.lists(st.integers(1, 6), min_size=2, max_size=4),
+    most=st.floats(0.0, 6.0),
     efficiency=st.floats(0.5, 1.0),
-)  # fmt: skip
+)
 def test_a_mover_gives_no_more_than_any_way_of_moving_does(
     sizes: list[int], most: float, efficiency: float
 ) -> None:
@@ -83,8 +84,10 @@ def test_a_mover_gives_no_more_than_any_way_of_moving_does(
     for goal in np.arange(float(ah.min()), float(ah.mean()) + 1e-9, 0.02):
         lack = np.maximum(goal - ah, 0.0).sum()
         spare = np.maximum(ah - goal, 0.0).sum()
-        if any(taken <= min(most, spare) + 1e-9 and taken * efficiency >= lack - 1e-9
-               for taken in itertools.chain(grid, (min(most, spare),))):  # fmt: skip
+        if any(
+            taken <= min(most, spare) + 1e-9 and taken * efficiency >= lack - 1e-9
+            for taken in itertools.chain(grid, (min(most, spare),))
+        ):
             best = max(best, float(goal))
     assert active_ah(ah, most, efficiency) == pytest.approx(best, abs=0.021)
 

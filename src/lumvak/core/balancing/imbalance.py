@@ -9,7 +9,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.arrays import median
-from lumvak.core.charging.groups_run import Active
+from lumvak.core.balancing.groups_run import Active
 
 Array = NDArray[np.float64]
 Cause = Literal["none", "out-of-step", "small", "both"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.charging.groups_run import Array, Groups
+from lumvak.core.balancing.groups_run import Array, Groups
 
 # A group that is off by less than this of its capacity is left as it is: volts hardly tell.
 LEAST_SHARE = 0.01

@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from lumvak.core.charging.cycles import LONGEST_H, CycleSetting, course_of, cycles, stays
-from lumvak.core.charging.groups_run import Active, Array, Bleed, Groups
-from lumvak.core.charging.imbalance import active_ah, excess_ah, hours_to_even, imbalance
-from lumvak.core.charging.phase import COARSE, FINE, Equipment, Phase, State, phase_run
+from lumvak.core.balancing.cycles import LONGEST_H, CycleSetting, course_of, cycles, stays
+from lumvak.core.balancing.groups_run import Active, Array, Bleed, Groups
+from lumvak.core.balancing.imbalance import active_ah, excess_ah, hours_to_even, imbalance
+from lumvak.core.balancing.phase import COARSE, FINE, Equipment, Phase, State, phase_run
 from tests.straight import at, straight_cell, straight_groups
 
 STRONG = 1e-4
@@ -74,8 +74,9 @@ def test_hours_on_the_charger_are_the_excess_over_the_bleed() -> None:
 
 
 def test_groups_drift_apart_by_what_they_lose_and_are_bled_back() -> None:
-    groups = Groups(straight_cell(), np.full(3, 3.0), np.full(3, STRONG),
-                    np.array([0.0, 0.0, 0.001]))  # fmt: skip
+    groups = Groups(
+        straight_cell(), np.full(3, 3.0), np.full(3, STRONG), np.array([0.0, 0.0, 0.001])
+    )
     weekly = setting(groups, between_h=168.0, floor_v=3.4)
     left = cycles(groups, at(0.5, 0.5, 0.5), 25.0, weekly, Equipment(grain=COARSE), 4)
     steps = np.diff([cycle.apart for cycle in left])
@@ -87,8 +88,9 @@ def test_groups_drift_apart_by_what_they_lose_and_are_bled_back() -> None:
 
 
 def test_a_leaking_group_beats_a_small_bleed() -> None:
-    groups = Groups(straight_cell(), np.full(3, 3.0), np.full(3, STRONG),
-                    np.array([0.0, 0.0, 0.02]))  # fmt: skip
+    groups = Groups(
+        straight_cell(), np.full(3, 3.0), np.full(3, STRONG), np.array([0.0, 0.0, 0.02])
+    )
     small = Equipment(Bleed(4.0, amps=0.03, spread_v=0.005), grain=COARSE)
     use = setting(groups, between_h=48.0, stays_h=2.0, floor_v=3.6)
     found = cycles(groups, at(0.9, 0.9, 0.9), 25.0, use, small, 4)
@@ -97,8 +99,9 @@ def test_a_leaking_group_beats_a_small_bleed() -> None:
 
 def test_a_group_that_is_emptied_before_its_next_charge_ends_the_cycles() -> None:
     """20 mA over a week is more than all that is in it: at 0 V nothing more is lost."""
-    groups = Groups(straight_cell(), np.full(3, 3.0), np.full(3, STRONG),
-                    np.array([0.0, 0.0, 0.02]))  # fmt: skip
+    groups = Groups(
+        straight_cell(), np.full(3, 3.0), np.full(3, STRONG), np.array([0.0, 0.0, 0.02])
+    )
     found = cycles(groups, at(0.5, 0.5, 0.5), 25.0, setting(groups, between_h=168.0), NOTHING, 9)
     assert len(found) == 1 and found[0].flat == (3,)
     assert found[0].start.min() >= groups.least - 1e-9
@@ -121,8 +124,9 @@ def test_a_course_tells_in_how_many_charges_groups_are_even() -> None:
 
 
 def test_a_course_tells_what_drifts_apart() -> None:
-    groups = Groups(straight_cell(), np.full(3, 3.0), np.full(3, STRONG),
-                    np.array([0.0, 0.0, 0.002]))  # fmt: skip
+    groups = Groups(
+        straight_cell(), np.full(3, 3.0), np.full(3, STRONG), np.array([0.0, 0.0, 0.002])
+    )
     use = setting(groups, between_h=72.0, floor_v=3.6)
     found = course_of(groups, at(0.5, 0.5, 0.5), 25.0, use, NOTHING)
     assert found.drifts and found.ends > 0.04

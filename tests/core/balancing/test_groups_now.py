@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from lumvak.core.charging.groups_now import Usual, groups_now, month_loss_a
+from lumvak.core.balancing.groups_now import Usual, groups_now, month_loss_a
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.matching.matched import GroupNow
 from tests.straight import straight_cell

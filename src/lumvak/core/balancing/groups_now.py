@@ -7,8 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
+from lumvak.core.balancing.groups_run import Array, Groups
 from lumvak.core.cells.behaviour import Behaviour
-from lumvak.core.charging.groups_run import Array, Groups
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.matching.matched import GroupNow
 from lumvak.core.spelling import DAYS_A_MONTH

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.charging.groups_run import Active, Bleed, Groups
-from lumvak.core.charging.phase import (
+from lumvak.core.balancing.groups_run import Active, Bleed, Groups
+from lumvak.core.balancing.phase import (
     COARSE,
     FINE,
     Equipment,
@@ -47,9 +47,12 @@ def test_a_straight_line_is_charged_as_its_closed_form() -> None:
 
 @settings(max_examples=so_many(8, 30))
 @given(
-    amps=st.floats(0.3, 5.0), ohm=st.floats(0.01, 0.15), ah=st.floats(1.0, 10.0),
-    start=st.floats(0.0, 0.5), share=st.floats(0.05, 0.5),
-)  # fmt: skip
+    amps=st.floats(0.3, 5.0),
+    ohm=st.floats(0.01, 0.15),
+    ah=st.floats(1.0, 10.0),
+    start=st.floats(0.0, 0.5),
+    share=st.floats(0.05, 0.5),
+)
 def test_all_straight_charges_are_as_their_closed_form(
     amps: float, ohm: float, ah: float, start: float, share: float
 ) -> None:
@@ -93,11 +96,13 @@ def test_a_result_does_not_hang_on_the_step() -> None:
 @pytest.mark.parametrize(
     ("phase", "why"),
     [
-        (Phase(1.0, 1e6, 12.6, over_v=4.1), "over"), (Phase(-1.0, 1e6, under_v=3.2), "under"),
-        (Phase(1.0, 60.0, 12.6), "time"), (Phase(1.0, 1e6, above_v=3.7), "above"),
+        (Phase(1.0, 1e6, 12.6, over_v=4.1), "over"),
+        (Phase(-1.0, 1e6, under_v=3.2), "under"),
+        (Phase(1.0, 60.0, 12.6), "time"),
+        (Phase(1.0, 1e6, above_v=3.7), "above"),
         (Phase(0.0, 1e9, released_v=3.4), "released"),
     ],
-)  # fmt: skip
+)
 def test_a_phase_ends_at_its_limit_and_not_past_it(phase: Phase, why: str) -> None:
     groups = straight_groups([2.5, 2.5, 2.3], leak_a=0.01)
     after, found, trace = run(groups, 0.5, phase)

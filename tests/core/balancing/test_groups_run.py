@@ -5,9 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.behaviour import behaviour_of
-from lumvak.core.charging.groups_run import (
+from lumvak.core.balancing.groups_run import (
     Bleed,
     Groups,
     Line,
@@ -18,6 +16,8 @@ from lumvak.core.charging.groups_run import (
     sums_of,
     warmed,
 )
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.cells.behaviour import behaviour_of
 from tests.straight import at, off, straight_groups
 
 
@@ -64,13 +64,21 @@ def test_a_resistor_across_a_group_takes_volts_over_ohms() -> None:
 
 @given(
     charge=st.lists(st.floats(0.05, 0.95), min_size=3, max_size=3),
-    amps=st.floats(-5.0, 5.0), seconds=st.floats(1.0, 1800.0), ohm=st.floats(5.0, 100.0),
-    leak=st.floats(0.0, 0.05), moved=st.floats(-0.5, 0.5),
-)  # fmt: skip
+    amps=st.floats(-5.0, 5.0),
+    seconds=st.floats(1.0, 1800.0),
+    ohm=st.floats(5.0, 100.0),
+    leak=st.floats(0.0, 0.05),
+    moved=st.floats(-0.5, 0.5),
+)
 def test_charge_and_energy_are_conserved(
-    catalogue: Catalogue, charge: list[float], amps: float, seconds: float, ohm: float,
-    leak: float, moved: float,
-) -> None:  # fmt: skip
+    catalogue: Catalogue,
+    charge: list[float],
+    amps: float,
+    seconds: float,
+    ohm: float,
+    leak: float,
+    moved: float,
+) -> None:
     """What goes in is held, turned to heat, bled, moved or lost by itself; nothing else."""
     cell = catalogue.cells["ostrel-21-48"]
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))

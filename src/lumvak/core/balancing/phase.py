@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from lumvak.core.charging.groups_run import (
+from lumvak.core.balancing.groups_run import (
     Active,
     Array,
     Bleed,
