@@ -214,11 +214,11 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.stages.order import STAGES
 catalogue = load_catalogue(own=Path("none"))[0]
-seen = evaluate(Project(), catalogue)
-print(seen.figures["lanterns.power_w"].value)
-print(next(link.key for link in seen.links if link.stage == "lanterns"))
-print(next(item.code for item in seen.findings if item.stage == "lanterns"))
-print(next(stage for stage in STAGES if stage.key == "lanterns").answer(seen))
+made = evaluate(Project(), catalogue)
+print(made.figures["lanterns.power_w"].value)
+print(next(link.key for link in made.path.links if link.stage == "lanterns"))
+print(next(item.code for item in made.findings if item.stage == "lanterns"))
+print(next(stage for stage in STAGES if stage.key == "lanterns").answer(made))
 print(title_at(Project, ("lanterns", "amps")))
 print(catalogue.lamps["glow-5"].name)
 print(page_text("lanterns").strip())

@@ -24,7 +24,10 @@ from lumvak.core.steps import Steps
 
 
 def power_of(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) -> Power:
-    """The power path: every part judged for its place, the curves, the pack left alone."""
+    """The power path: every part judged for its place, the curves, the pack left alone.
+
+    It is long, for it names every step of the work.
+    """
     parts, demand, pack, sized_pack = sized.parts, sized.demand, sized.pack, sized.sized_pack
     need, wanted, joined_pack, wire = project.need, project.power, laid_out.joined_pack, sized.wire
     ambient, draw = demand.ambient, sized.drawn.limited

@@ -110,7 +110,10 @@ def _clear(
     widest: float,
     reach_mm: float,
 ) -> Callable[[float, float, float], bool]:
-    """Whether all pieces are clear at a width of the group's, of the series', and a reach."""
+    """Whether all pieces are clear at a width of the group's, of the series', and a reach.
+
+    It is long, for what is near is picked once, for all widths that are tried.
+    """
     planes = ends.planes
     here = planes.plane[lines.a] == planes.plane[lines.b]
     a, b, outer = lines.a[here], lines.b[here], lines.outer[here]

@@ -186,6 +186,7 @@ def _worst(reads: Array, contact: Figure, joints_in_all: int) -> tuple[Figure, .
 def _findings(
     test: WeldTest, reads: Array, figures: tuple[Figure, ...], most_rise_k: float
 ) -> Iterator[Finding]:
+    """It is long, for each finding is a few sentences."""
     pulled = [read.pulled for read in test.reads if read.pulled]
     clean = pulled.count("clean")
     if clean:

@@ -131,7 +131,7 @@ def joint_result(
     ``cooling`` how a strip is cooled altogether, ``widths`` how wide one may lie. ``over`` is how
     many times more than by even sharing the solved network asks of the busiest piece; ``like`` is
     the conductor that runs on from the other role, where one lies over both, ``gap`` what lies
-    between two cells.
+    between two cells. It is long, for it names every step of the work.
     """
     setting = Setting(
         role=role,

@@ -77,7 +77,7 @@ def sections_of(
 
     Parameters: the group and series conductor in force; how wide pieces may lie by ``widths``:
     strips that do not lie side by side on one place lie on each other; ``wire_mm2`` of wires
-    between cells.
+    between cells. It is long, for every kind of piece has its lines.
     """
     count = len(pieces)
     layout = pieces.layout

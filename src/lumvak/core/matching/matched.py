@@ -121,7 +121,7 @@ def matched(
     ``read`` is what was measured of the cells; ``kinds`` are what lots are said to be, by the id of
     the cell; ``own`` is the pack's cell, which lots are that say nothing. ``given_ah`` is what the
     sheet's cell gives as a lot's capacities were taken, by the lot's name. Without any cell in hand
-    there is nothing to say.
+    there is nothing to say. It is long, for it names every step of the work.
     """
     of_lot: dict[str, list[int]] = {lot.name: [] for lot in hand.lots}
     for place in sorted(range(len(hand.cells)), key=lambda at: hand.cells[at].number):

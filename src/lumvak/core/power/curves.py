@@ -65,7 +65,10 @@ class Source(Struct, frozen=True, eq=False):
 def curves_of(
     source: Source, joined_pack: JoinedPack, group: JointResult, series: JointResult
 ) -> tuple[Curve, ...]:
-    """Every curve of the path that is known, in the order of the current (methods 22)."""
+    """Every curve of the path that is known, in the order of the current (methods 22).
+
+    It is long, for it lists one curve after the other.
+    """
     excess, parallel = source.excess, source.parallel
     drawn = replace(source.draw, start_a=0.0).curve
     made = [Curve("load", phrase("load"), "load", drawn, drawn, "what is drawn")]

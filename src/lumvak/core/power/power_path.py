@@ -302,7 +302,7 @@ def surges(
     """What limits the first rush (methods 23).
 
     ``raw`` is the draw as if nothing did, ``inner`` what lies inside the pack, ``wire_ohm`` both
-    main leads.
+    main leads. It is long, for it names every step of the work.
     """
     full_v = full.number
     capacitance = controller_capacitance(kind, wanted.capacitance_uf, raw)

@@ -70,7 +70,8 @@ def search(
     pass the limits of ``pack`` (weight, cost, cells) are refused. Returns Options sorted by its
     ranking (methods 7); refused combinations carry their reason.
 
-    Those of over twice the cells of another that gives as much are folded away with the refused.
+    Those of over twice the cells of another that gives as much are folded away with the refused. It
+    is long, for it names every step of the work.
     """
     wanted = _asked_for(catalogue, table, filters)
     bounds = series_bounds(table, demand.window)

@@ -144,7 +144,10 @@ def csv_text(
 def _power_tables(
     evaluation: Evaluation, write: Callable[[Iterable[object]], object], spelling: Spelling
 ) -> None:
-    """The settings sheet, the parts of the power path and what opens first."""
+    """The settings sheet, the parts of the power path and what opens first.
+
+    It is long, for one table follows the other.
+    """
     write(())
     write(
         (

@@ -252,6 +252,7 @@ class OptionsTable(QWidget):
     # The table.
 
     def _fill(self, evaluation: Evaluation, force: bool = False) -> None:
+        """It is long, for every cell of a row is named."""
         options = self._shown(evaluation)
         brushed = self._brush is not None
         self.refused.setVisible(not brushed)

@@ -172,6 +172,7 @@ class TimeView(Page):
         self.held.setValue(hold)
 
     def _say(self, evaluation: Evaluation, charge: Charge) -> None:
+        """It is long, for each line is a few words."""
         topic, charging = evaluation.charging, evaluation.project.charging
         hours: Text = core_said.say_hours(charge.hours)
         if charge.band_h is not None:

@@ -206,6 +206,7 @@ class OnTableView(Page):
         )
 
     def _draw(self, evaluation: Evaluation) -> None:
+        """It is long, for all that is drawn is named."""
         joined_pack = evaluation.laid_out.joined_pack
         broken = self._variant(evaluation)
         flow, leads = joined_pack.flow, joined_pack.leads
