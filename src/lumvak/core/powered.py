@@ -57,7 +57,7 @@ def power_of(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) ->
     shorts = (short.most.number, short.least.number)
     fuse = steps.of(
         main_fuse,
-        parts.fuses,
+        parts.rising_fuses,
         wanted,
         draw,
         wire,
@@ -68,8 +68,8 @@ def power_of(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) ->
     )
     contact = steps.of(
         contacts,
-        parts.connectors,
-        parts.switches,
+        parts.cheapest_connectors,
+        parts.cheapest_switches,
         wanted_connector=wanted.connector,
         wanted_switch=wanted.switch,
         draw=draw,
@@ -83,7 +83,7 @@ def power_of(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) ->
         charge_flow,
         demand.charger_current,
         sized.charge.current,
-        fuses=parts.fuses,
+        fuses=parts.rising_fuses,
         wanted=wanted.charge_fuse,
         full_v=pack.full.number,
         short_a=short.most.number,

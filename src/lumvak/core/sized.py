@@ -84,7 +84,7 @@ def size(
     guarded = steps.settled(
         main_wire_guarded,
         project.leads,
-        parts.fuses,
+        parts.rising_fuses,
         wanted=project.power.fuse,
         band=project.power.fuse_band,
         load=load,

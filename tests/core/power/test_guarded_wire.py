@@ -79,20 +79,21 @@ def test_a_larger_fuse_by_name_brings_a_thicker_wire(catalogue: Catalogue, barro
 def test_a_charger_not_known_is_one_that_a_fuse_carries(catalogue: Catalogue) -> None:
     ambient = typed("need.ambient_c", "Ambient temperature", 20.0, "°C")
     standard = typed("x", "standard", 150.0, "A")
-    flint = {key: fuse for key, fuse in catalogue.fuses.items() if key.startswith("flint")}
-    small = {key: fuse for key, fuse in flint.items() if fuse.rating_a <= 100.0}
-    most = max(hold_a(fuse, 20.0) for fuse in small.values())
-    flow = charge_flow(None, standard, small, None, 60.0, 6000.0, ambient)
+    fuses = catalogue.rising_fuses
+    flint = [fuse for fuse in fuses if fuse.id.startswith("flint")]
+    few = [fuse for fuse in flint if fuse.rating_a <= 100.0]
+    most = max(hold_a(fuse, 20.0) for fuse in few)
+    flow = charge_flow(None, standard, few, None, 60.0, 6000.0, ambient)
     assert flow.number == pytest.approx(most) and flow.assumed
     # No larger than chargers are sold.
     assert charge_flow(None, standard, flint, None, 60.0, 6000.0, ambient).number == 100.0
     # One that is known, named or within reach is taken as it is.
     known = typed("need.charger_current_a", "Charger current", 150.0, "A")
-    assert charge_flow(known, standard, catalogue.fuses, None, 60.0, 6000.0, ambient) is known
-    named = charge_flow(None, standard, catalogue.fuses, "flint-100", 60.0, 6000.0, ambient)
+    assert charge_flow(known, standard, fuses, None, 60.0, 6000.0, ambient) is known
+    named = charge_flow(None, standard, fuses, "flint-100", 60.0, 6000.0, ambient)
     assert named is standard
     small = typed("x", "standard", 10.0, "A")
-    assert charge_flow(None, small, catalogue.fuses, None, 60.0, 6000.0, ambient) is small
+    assert charge_flow(None, small, fuses, None, 60.0, 6000.0, ambient) is small
     # Where no fuse at all stands the voltage nothing is made up.
-    assert charge_flow(None, standard, catalogue.fuses, None, 900.0, 6e3, ambient) is standard
+    assert charge_flow(None, standard, fuses, None, 900.0, 6e3, ambient) is standard
     assert math.isfinite(most)

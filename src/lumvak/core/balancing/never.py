@@ -40,7 +40,11 @@ def why_never(
     use: CycleSetting | None,
     course: Course | None,
 ) -> Never | None:
-    """Why the groups never come together; ``None`` where they do, or are."""
+    """Why the groups never come together; ``None`` where they do, or are.
+
+    ``share`` (n,) is their charge, ``excess`` (n,) what each must lose in Ah, ``course`` the use
+    followed from charge to charge, where that was done.
+    """
     bleed, leak = means.bleed, groups.leak_a
     worst = int(leak.argmax()) + 1
     lost, bled = say(float(leak.max()), "A"), say(flow_a, "A")
@@ -203,7 +207,9 @@ def _alike(bleed: Bleed, course: Course, apart: float) -> Never:
 
 
 def fullest_v(groups: Groups, share: Array, at_v: float) -> float:
-    """Rest volts of the group that is furthest ahead, where the middle rests at ``at_v``."""
+    """Rest volts of the group furthest ahead, where the middle of charges ``share`` (n,) rests at
+    ``at_v``.
+    """
     room = groups.ah * (1.0 - share)
     ahead = float(((room.mean() - room) / groups.ah).max())
     full = float(groups.charge_at(np.array(at_v)))

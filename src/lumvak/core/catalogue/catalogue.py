@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from functools import cached_property
 from itertools import chain
+from operator import attrgetter
 from typing import Literal
 
 from lumvak.core.catalogue.boards import Board
@@ -94,6 +95,21 @@ class Catalogue:
             key = (board.family, board.series)
             found[key] = max(found.get(key, 0.0), board.continuous_a)
         return found
+
+    @cached_property
+    def rising_fuses(self) -> tuple[Fuse, ...]:
+        """The fuses in the order in which they are tried: by rating, then by price."""
+        return tuple(sorted(self.fuses.values(), key=lambda fuse: (fuse.rating_a, fuse.price)))
+
+    @cached_property
+    def cheapest_connectors(self) -> tuple[Connector, ...]:
+        """The connectors, the cheapest first."""
+        return tuple(sorted(self.connectors.values(), key=attrgetter("price")))
+
+    @cached_property
+    def cheapest_switches(self) -> tuple[Switch, ...]:
+        """The switches, the cheapest first."""
+        return tuple(sorted(self.switches.values(), key=attrgetter("price")))
 
     def with_parts(self, parts: Parts) -> "Catalogue":
         """This catalogue with the copies that a project carries laid over it."""

@@ -45,12 +45,44 @@ STATES = ("reject", "look", "good", "unread")
 State = Literal["reject", "look", "good", "unread"]
 
 
+# What speaks against a cell in words, and the units of the numbers in them.
+REASONS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "reversed": ("is reversed, {}", ("V",)),
+    "dead": ("rests at {}, under {}: never charge it again", ("V", "V")),
+    "vented": ("{} is lighter than the lot's {}: it has vented or is another cell", ("g", "g")),
+    "small": ("{}, {} of the sheet's {}{}, under {}", ("Ah", "%", "Ah", "", "%")),
+    "resistance": ("{} is over {} times the sheet's {}", ("mΩ", "", "mΩ")),
+    "leaks": ("lost {} in {}, the lot {}: it leaks", ("mV", "d", "mV")),
+    "family-ah": ("capacity {} is out of family, {} the lot's {} (score {})", ("Ah", "", "Ah", "")),
+    "family-mohm": ("resistance {} is out of family, {} the lot's {} (score {})",
+                    ("mΩ", "", "mΩ", "")),
+    "family-volts": ("rest voltage {} is out of family, {} the lot's {} (score {})",
+                     ("V", "", "V", "")),
+    "family-grams": ("weight {} is out of family, {} the lot's {} (score {})", ("g", "", "g", "")),
+}  # fmt: skip
+# Of these nobody should overrule one.
+NEVER = ("reversed", "dead", "vented")
+
+
 class Reason(Struct, frozen=True):
-    """One thing that speaks against a cell; ``never`` where nobody should overrule it."""
+    """One thing that speaks against a cell, ``told`` by its numbers and words.
+
+    It is spelled out when somebody reads it: of thousands most are only counted.
+    """
 
     code: str
-    text: Text
-    never: bool = False
+    told: tuple[float | Text, ...]
+
+    @property
+    def text(self) -> Text:
+        """The reason in words."""
+        template, units = REASONS[self.code]
+        return phrase(template, *map(say, self.told, units))
+
+    @property
+    def never(self) -> bool:
+        """Whether nobody should overrule it."""
+        return self.code in NEVER
 
 
 class Judged(Struct, frozen=True, eq=False):
@@ -131,7 +163,6 @@ MEASURES: tuple[tuple[str, str], ...] = (
 READ = ("volts", "later_v", "days", "ah", "mohm", "grams")
 # Where no more than so many are others than before, only those are read.
 FEW_FRESH = 50
-UNITS = {"ah": "Ah", "mohm": "mΩ", "volts": "V", "grams": "g"}
 # Cells of these origins come at one charge, so that their rest voltages are a family.
 ONE_CHARGE = ("new", "reclaimed")
 
@@ -217,10 +248,10 @@ def judge_lot(
         "mohm": meter.ohm_percent * columns["mohm"],
         "grams": np.full(len(listed), 0.1),
     }
-    for name, title in MEASURES:
+    for name, _ in MEASURES:
         if name == "volts" and lot.origin not in ONE_CHARGE:
             continue
-        _out_of_family(found, name, title, columns[name], families[name], off[name])
+        _out_of_family(found, name, columns[name], families[name], off[name])
     _limits(
         found,
         lot,
@@ -255,15 +286,16 @@ def _unremarkable(cell: HandCell) -> Judged:
 
 
 def _judged(cell: HandCell, found: Sequence[Reason]) -> Judged:
-    codes = {reason.code for reason in found}
-    # Who is past a limit need not be told as out of family by the same measure too.
-    reasons = tuple(reason for reason in found if SAID_BY.get(reason.code) not in codes)
-    kept = cell.verdict == "keep" and not any(reason.never for reason in reasons)
-    return Judged(cell, "look" if kept else "reject", reasons)
+    if len(found) > 1:
+        codes = {reason.code for reason in found}
+        # Who is past a limit need not be told as out of family by the same measure too.
+        found = [reason for reason in found if SAID_BY.get(reason.code) not in codes]
+    kept = cell.verdict == "keep" and not any(reason.never for reason in found)
+    return Judged(cell, "look" if kept else "reject", tuple(found))
 
 
 def _out_of_family(
-    found: dict[int, list[Reason]], name: str, title: str, values: Array, family: Usual, off: Array
+    found: dict[int, list[Reason]], name: str, values: Array, family: Usual, off: Array
 ) -> None:
     # Readings are rounded: the deviation may be half a step more than they show.
     score = modified_z(values, replace(family, mad=family.mad + family.step / 2.0))
@@ -271,19 +303,8 @@ def _out_of_family(
     out = (np.abs(score) > stands_out(family.count)) & apart
     for at in np.flatnonzero(out).tolist():
         side = "over" if score[at] > 0 else "under"
-        found[at].append(
-            Reason(
-                f"family-{name}",
-                phrase(
-                    "{} {} is out of family, {} the lot's {} (score {})",
-                    title,
-                    say(float(values[at]), UNITS[name]),
-                    side,
-                    say(family.median, UNITS[name]),
-                    digits(float(score[at]), ".1f"),
-                ),
-            )
-        )
+        told = float(values[at]), side, family.median, digits(float(score[at]), ".1f")
+        found[at].append(Reason(f"family-{name}", told))
 
 
 def _limits(
@@ -296,81 +317,35 @@ def _limits(
     meter: Meter,
     taken: AsTaken | None,
 ) -> None:
-    """What is past a limit whatever the lot is like.
-
-    It is long, for there is a sentence or two for each thing to say.
-    """
+    """What is past a limit whatever the lot is like."""
     volts, grams = columns["volts"], columns["grams"]
     for at in np.flatnonzero(volts < 0.0).tolist():
-        found[at].insert(
-            0, Reason("reversed", phrase("is reversed, {}", say(float(volts[at]), "V")), True)
-        )
+        found[at].insert(0, Reason("reversed", (float(volts[at]),)))
     usual = families["grams"].median
     if families["grams"].count >= FEWEST:
         for at in np.flatnonzero(grams < LEAST_MASS * usual).tolist():
-            found[at].append(
-                Reason(
-                    "vented",
-                    phrase(
-                        "{} is lighter than the lot's {}: it has vented or is another cell",
-                        say(float(grams[at]), "g"),
-                        say(usual, "g"),
-                    ),
-                    True,
-                )
-            )
+            found[at].append(Reason("vented", (float(grams[at]), usual)))
     if cell is None or chemistry is None:
         least_v = unknown_recovery_v(families["volts"].median)
     else:
         least_v = recovery_v(cell, chemistry)
     for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
-        found[at].insert(
-            0,
-            Reason(
-                "dead",
-                phrase(
-                    "rests at {}, under {}: never charge it again",
-                    say(float(volts[at]), "V"),
-                    say(least_v, "V"),
-                ),
-                True,
-            ),
-        )
+        found[at].insert(0, Reason("dead", (float(volts[at]), least_v)))
     if cell is None or chemistry is None or taken is None:
         return
-    rated, how = taken.ah, phrase(" ({})", taken.how) if taken.how else ""
-    least = LEAST_CAPACITY[lot.origin] * rated
+    share, rated, how = LEAST_CAPACITY[lot.origin], taken.ah, phrase("")
+    if taken.how:
+        how = phrase(" ({})", taken.how)
     ah = columns["ah"]
-    for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < least).tolist():
-        found[at].append(
-            Reason(
-                "small",
-                phrase(
-                    "{}, {} of the sheet's {}{}, under {}",
-                    say(float(ah[at]), "Ah"),
-                    say(float(ah[at]) / rated, "%"),
-                    say(rated, "Ah"),
-                    how,
-                    say(LEAST_CAPACITY[lot.origin], "%"),
-                ),
-            )
-        )
-    ohm = taken.ohm
-    if ohm is None:
+    for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < share * rated).tolist():
+        has = float(ah[at])
+        found[at].append(Reason("small", (has, has / rated, rated, how, share)))
+    if taken.ohm is None:
         return
-    most, mohm = MOST_RESISTANCE * ohm * 1e3, columns["mohm"]
+    sheet_mohm, mohm = taken.ohm * 1e3, columns["mohm"]
+    most = MOST_RESISTANCE * sheet_mohm
     for at in np.flatnonzero(mohm * (1.0 - meter.ohm_percent) > most).tolist():
-        found[at].append(
-            Reason(
-                "resistance",
-                phrase(
-                    "{} is over {} times the sheet's {}",
-                    say(float(mohm[at]), "mΩ"),
-                    digits(MOST_RESISTANCE, "g"),
-                    say(ohm * 1000.0, "mΩ"),
-                ),
-            )
-        )
+        found[at].append(Reason("resistance", (float(mohm[at]), MOST_RESISTANCE, sheet_mohm)))
 
 
 def _leaks(
@@ -389,21 +364,12 @@ def _leaks(
     told = lost - usual * days > least
     most = max(LEAKS_TIMES * usual, LEAKS_V) if family.count else np.inf
     for at in np.flatnonzero(told & (a_day > most)).tolist():
-        found[at].append(
-            Reason(
-                "leaks",
-                phrase(
-                    "lost {} in {}, the lot {}: it leaks",
-                    say(float(lost[at]) * 1000.0, "mV"),
-                    say(float(days[at]), "d"),
-                    say(family.median * float(days[at]) * 1000.0, "mV"),
-                ),
-            )
-        )
-    seen = np.isfinite(a_day)
-    if not seen.any():
+        lot_mv = family.median * float(days[at]) * 1000.0
+        found[at].append(Reason("leaks", (float(lost[at]) * 1000.0, float(days[at]), lot_mv)))
+    both = np.isfinite(a_day)
+    if not both.any():
         return family, None
-    return family, max(float(np.median((least / days)[seen])) + usual, most)
+    return family, max(float(np.median((least / days)[both])) + usual, most)
 
 
 def summary(judged: LotJudged) -> Text:

@@ -321,7 +321,9 @@ def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Fi
             stage=STAGE,
             figure=f"{STAGE}.good",
         )
-    never = [item.cell.number for item in out if any(reason.never for reason in item.reasons)]
+    never = list(
+        dict.fromkeys(item.cell.number for item in out for why in item.reasons if why.never)
+    )
     if never:
         yield Finding(
             "hand-never",

@@ -144,13 +144,14 @@ def connector_place(
 ) -> Place[Connector]:
     """All connectors judged; the recommended is the cheapest that the fuse guards.
 
-    Where there is such, with a fifth to spare.
+    Where there is such, with a fifth to spare. They come the cheapest first.
     """
     return place_of(
         parts,
         wanted,
         lambda part: judge_connector(part, setting),
         lambda item: _order(item, setting),
+        done=lambda item: not any(_order(item, setting)[:2]),
         able=lambda part: _able(part, setting),
     )
 
@@ -160,12 +161,13 @@ def switch_place(
 ) -> Place[Switch]:
     """All switches judged; the recommended is the cheapest that the fuse guards.
 
-    Where there is such, with a fifth to spare.
+    Where there is such, with a fifth to spare. They come the cheapest first.
     """
     return place_of(
         parts,
         wanted,
         lambda part: judge_switch(part, setting),
         lambda item: _order(item, setting),
+        done=lambda item: not any(_order(item, setting)[:2]),
         able=lambda part: _able(part, setting),
     )

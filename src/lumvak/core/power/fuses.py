@@ -246,7 +246,10 @@ def _burns(most: Array, setting: FuseSetting) -> list[Point]:
 
 
 def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:
-    """All fuses judged; the recommended is the smallest with a fifth to spare, the cheapest."""
+    """All fuses judged; the recommended is the smallest with a fifth to spare, the cheapest.
+
+    They come by rating, then by price: the first with a fifth to spare is the best.
+    """
 
     def spare(item: Judged[Fuse]) -> bool:
         least = fuse_curves(item.part, setting.ambient_c)[0]
@@ -268,14 +271,12 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
             verdicts[id(curves)] = curves, not _opens_wrongly(*curves, setting)
         return verdicts[id(curves)][1]
 
-    rising = sorted(fuses, key=lambda fuse: (fuse.rating_a, fuse.price))
-
     def near(item: Judged[Fuse]) -> tuple[float, ...]:
         """How far its rating lies from what is asked, as a ratio."""
         return (abs(math.log(max(1.0 + item.headroom, 1e-6))),)
 
     return place_of(
-        rising,
+        fuses,
         wanted,
         judge=lambda fuse: judge_fuse(fuse, setting),
         order=order,

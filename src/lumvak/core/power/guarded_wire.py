@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -68,15 +68,12 @@ def guarded_wire(
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
     current = load.current
-    able = sorted(
-        (
-            fuse
-            for fuse in fuses
-            if (wanted is None or fuse.id == wanted)
-            and not too_small(fuse, current.number, full_v, short_a, ambient.number)
-        ),
-        key=lambda fuse: fuse.rating_a,
-    )
+    able = [
+        fuse
+        for fuse in fuses
+        if (wanted is None or fuse.id == wanted)
+        and not too_small(fuse, current.number, full_v, short_a, ambient.number)
+    ]
     film = lead_film(leads.bundled)
     insulation: Insulation = leads.insulation or "silicone"
     for area in gauges_for(*load.numbers, leads.rise_limit_k, film):
@@ -104,7 +101,7 @@ def _guards(
 
 def main_wire_guarded(
     leads: Leads,
-    fuses: Mapping[str, Fuse],
+    fuses: Sequence[Fuse],
     wanted: str | None,
     band: tuple[BandPoint, ...],
     load: WireLoad,
@@ -121,7 +118,7 @@ def main_wire_guarded(
     ``weak`` is the pack at its weakest.
     """
     short_a = full_v / inside_ohm
-    offered = with_band(fuses.values(), wanted, band)
+    offered = with_band(fuses, wanted, band)
 
     def least_a(area_mm2: float) -> float:
         return weak.volts / (weak.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))
@@ -142,7 +139,7 @@ def main_wire_guarded(
 def charge_flow(
     charger: Figure | None,
     standard: Figure,
-    fuses: Mapping[str, Fuse],
+    fuses: Sequence[Fuse],
     wanted: str | None,
     full_v: float,
     short_a: float,
@@ -158,7 +155,7 @@ def charge_flow(
         return charger
     able = [
         hold_a(fuse, ambient.number)
-        for fuse in fuses.values()
+        for fuse in fuses
         if not too_small(fuse, 0.0, full_v, short_a, ambient.number)
     ]
     most = min(max(able, default=0.0), LARGEST_CHARGER_A)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cached_property
 
 import numpy as np
@@ -164,7 +164,7 @@ class MainFuse(Struct, frozen=True, eq=False):
 
 
 def main_fuse(
-    fuses: Mapping[str, Fuse],
+    fuses: Sequence[Fuse],
     wanted: PowerParts,
     draw: Draw,
     wire: LeadWire,
@@ -174,7 +174,10 @@ def main_fuse(
     ambient: Figure,
     current: Figure,
 ) -> MainFuse:
-    """The main fuse for the load, the leads and the short circuit (methods 22)."""
+    """The main fuse for the load, the leads and the short circuit (methods 22).
+
+    The ``fuses`` come by rating, then by price.
+    """
     setting = FuseSetting(
         draw.continuous_a,
         draw.curve,
@@ -185,9 +188,9 @@ def main_fuse(
         ambient_c=ambient.number,
         wire=phrase("the main leads, {}", wire.name),
     )
-    offered = with_band(fuses.values(), wanted.fuse, wanted.fuse_band)
+    offered = with_band(fuses, wanted.fuse, wanted.fuse_band)
     place = fuse_place(offered, wanted.fuse, setting)
-    hold, figures = fuse_figures(place, ambient, current, fuses.values())
+    hold, figures = fuse_figures(place, ambient, current, fuses)
     return MainFuse(place, hold, figures)
 
 
@@ -200,8 +203,8 @@ class Contacts(Struct, frozen=True, eq=False):
 
 
 def contacts(
-    connectors: Mapping[str, Connector],
-    switches: Mapping[str, Switch],
+    connectors: Sequence[Connector],
+    switches: Sequence[Switch],
     wanted_connector: str | None,
     wanted_switch: str | None,
     draw: Draw,
@@ -211,13 +214,16 @@ def contacts(
     short_a: float,
     ambient: Figure,
 ) -> Contacts:
-    """Connector and switch for the load, and for what ``fuse`` lets pass (methods 22)."""
+    """Connector and switch for the load, and for what ``fuse`` lets pass (methods 22).
+
+    Both come the cheapest first.
+    """
     passed = np.zeros(TIMES_S.shape)
     if fuse is not None:
         passed = np.minimum(fuse_curves(fuse, ambient.number)[1], short_a)
     setting = ContactSetting(draw.continuous_a, draw.curve, full.number, passed)
-    connector = connector_place(connectors.values(), wanted_connector, setting)
-    switch = switch_place(switches.values(), wanted_switch, setting)
+    connector = connector_place(connectors, wanted_connector, setting)
+    switch = switch_place(switches, wanted_switch, setting)
     return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
 
 
@@ -247,7 +253,7 @@ def charge_path(
     drawn_a = np.full(TIMES_S.shape, current.number)
     guarded = guarded_wire(
         leads,
-        parts.fuses.values(),
+        parts.rising_fuses,
         wanted=wanted_fuse,
         load=load,
         drawn_a=drawn_a,
@@ -268,7 +274,7 @@ def charge_path(
         ambient_c=ambient.number,
         wire=phrase("the charge leads, {}", wire.name),
     )
-    fuse = fuse_place(parts.fuses.values(), wanted_fuse, setting)
+    fuse = fuse_place(parts.rising_fuses, wanted_fuse, setting)
     return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
 
 

@@ -185,7 +185,7 @@ def _picked(
 ) -> Found:
     """The pack that the builder picked, where it is not among those found."""
     row = table.row_of(pack.cell)
-    none = worked_out(table, terms, found.rows[:0], found.series[:0], 1)
+    none = found.none
     if row is None or pack.series is None or pack.parallel is None:
         return none
     if not any(own == row and low <= pack.series <= high for own, low, high in reach):

@@ -45,6 +45,14 @@ class Found(Struct, frozen=True, eq=False):
     met: NDArray[np.bool_]
     serves: NDArray[np.bool_]
 
+    @property
+    def none(self) -> Found:
+        """None of them, one parallel count of each."""
+        nothing = np.zeros(len(self.rows), dtype=bool)
+        columns = ("rows", "series", "parallel", "even", "stirs", "met", "serves")
+        empty = {name: getattr(self, name)[:0] for name in columns}
+        return Found(steps=1, done=self.done.of(nothing), **empty)
+
 
 def worked_out(
     table: CellTable, terms: Terms, rows: Rows, series: Array, given: int | None
