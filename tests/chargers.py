@@ -9,7 +9,7 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from lumvak.core.balancing.cycles import CycleSetting, cycles
-from lumvak.core.balancing.groups_run import Array, Bleed, Groups, Warmth
+from lumvak.core.balancing.groups_run import Array, Bleed, BodyWarmth, Groups
 from lumvak.core.balancing.imbalance import imbalance
 from lumvak.core.balancing.phase import COARSE, FINE, Equipment, Phase, State, phase_run
 from lumvak.core.catalogue.boards import Board
@@ -23,7 +23,7 @@ from lumvak.core.charging.verdict import verdict_on
 from lumvak.core.figures.figure import typed
 from lumvak.files.catalogue_file import load_catalogue
 
-STILL = Warmth(1e-6, 1e9, 25.0)
+STILL = BodyWarmth(1e-6, 1e9, 25.0)
 # Cells are over what they bear from here on, over their full voltage.
 OVER = 1.006
 

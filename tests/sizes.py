@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.choice import Choice, Several
+from lumvak.ui.widgets.choice import ChoiceRow, Several
 
 # What a frame or a rounding takes.
 SLACK_PX = 2
@@ -37,7 +37,7 @@ def views_of(window: Window) -> Iterator[tuple[str, str]]:
         window.open_stage(stage.key)
         page = window.stages[stage.key]
         choice = getattr(page, "view", None)
-        for view in choice.offered if isinstance(choice, Choice) else ("",):
+        for view in choice.offered if isinstance(choice, ChoiceRow) else ("",):
             if view:
                 page.show_view(view)  # type: ignore[attr-defined]
             yield stage.key, view
@@ -168,7 +168,7 @@ def turns_of(window: Window, stage: str) -> Iterator[str]:
     stack = window.session.undo_stack
     page = window.stages[stage]
     top = getattr(page, "view", None)
-    for choice in page.findChildren(Choice):
+    for choice in page.findChildren(ChoiceRow):
         if choice is top or not choice.isVisible() or isinstance(choice, Several):
             continue
         before = choice.value

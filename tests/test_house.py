@@ -174,6 +174,16 @@ def test_no_folder_and_no_file_grows_over_its_measure() -> None:
     assert not {name: count for name, count in lines.items() if count > MOST_LINES}
 
 
+def test_no_two_classes_bear_one_name() -> None:
+    names = Counter(
+        node.name
+        for path in modules().values()
+        for node in ast.parse(path.read_text("utf-8")).body
+        if isinstance(node, ast.ClassDef)
+    )
+    assert not {name: count for name, count in names.items() if count > 1}
+
+
 def test_only_tables_of_data_are_set_by_hand() -> None:
     paths = (*SOURCE.rglob("*.py"), *ROOT.glob("t*/**/*.py"))
     assert not {path.name: facts(path).set_by_hand for path in paths if facts(path).set_by_hand}

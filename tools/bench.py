@@ -223,11 +223,11 @@ def hour_runner(project: Project, catalogue: Catalogue) -> Callable[[], object]:
 
     from lumvak.core.evaluate import evaluate
     from lumvak.core.run.discharge import discharge
-    from lumvak.core.run.model import Step
+    from lumvak.core.run.model import RunStep
 
     pack = evaluate(project, catalogue).run.pack
     amps = np.random.default_rng(1).uniform(5.0, 30.0, 3600).tolist()
-    duty = [Step(value, None, 1.0) for value in amps]
+    duty = [RunStep(value, None, 1.0) for value in amps]
     return lambda: discharge(pack, duty, 1.0, longest_s=3600.0)
 
 

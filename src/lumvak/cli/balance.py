@@ -205,7 +205,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         seen = read_evaluation("lumvak balance", chosen.file, chosen.catalogue)
         if seen is None:
             return 2
-    asked = Asked(
+    asked = BalanceAsked(
         chosen.bleed,
         chosen.active,
         way=next((name for name in ("top", "bottom", "none") if getattr(chosen, name)), None),
@@ -224,7 +224,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     return 0
 
 
-class Asked(Struct, frozen=True):
+class BalanceAsked(Struct, frozen=True):
     """What is asked of groups, as it was typed."""
 
     bleed: str | None = None
@@ -241,7 +241,7 @@ def _whole(text: str) -> bool:
     return text.strip().isascii() and text.strip().isdigit() and len(text.strip()) < 7
 
 
-def _case(evaluation: Evaluation | None, groups: str | None, asked: Asked) -> BalanceCase:
+def _case(evaluation: Evaluation | None, groups: str | None, asked: BalanceAsked) -> BalanceCase:
     """What is asked, of a project or of groups alone; raises BalanceError."""
     if not 0 <= asked.cycles <= MOST_CYCLES:
         raise BalanceError(f"cycles: {asked.cycles}; accepted: 0 to {MOST_CYCLES}")
@@ -272,7 +272,7 @@ def _case(evaluation: Evaluation | None, groups: str | None, asked: Asked) -> Ba
     return _as_used(case, asked)
 
 
-def _as_used(case: BalanceCase, asked: Asked) -> BalanceCase:
+def _as_used(case: BalanceCase, asked: BalanceAsked) -> BalanceCase:
     """The case with the habits that were typed; raises BalanceError."""
     use, habit = case.use, case.habit
     try:
@@ -353,7 +353,7 @@ def _batch() -> int:
                 f"{float(item['ah'])}Ah@{100.0 * float(item['share'])}%" for item in groups
             )
         leak = given.get("leak", ())
-        asked = Asked(
+        asked = BalanceAsked(
             given.get("bleed"),
             active,
             way=way,

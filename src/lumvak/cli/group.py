@@ -19,7 +19,7 @@ from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import Compared, compared, proof_of
 from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
-from lumvak.core.matching.judging import Judged, judge_lot
+from lumvak.core.matching.judging import JudgedCell, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
 from lumvak.core.record import FLOOR
 from lumvak.core.spelling import spoken
@@ -78,7 +78,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     return status
 
 
-def _judged(cells: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> tuple[Judged, ...]:
+def _judged(cells: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> tuple[JudgedCell, ...]:
     sheet = family = None
     if chosen.cell is not None:
         catalogue, problems = load_catalogue(chosen.catalogue)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_now import Usual, groups_now, month_loss_a
+from lumvak.core.balancing.groups_now import UsualGroup, groups_now, month_loss_a
 from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
 from lumvak.core.document.charging import ChargeLog, Charging
 from lumvak.core.document.project import Project
@@ -59,7 +59,7 @@ def charging_of(
         celsius=sized.demand.coldest.number if charging.cell_c is None else charging.cell_c,
     )
     usual = steps.settled(
-        Usual,
+        UsualGroup,
         setting.group_ah,
         float(setting.group.ohm[0]),
         month_loss_a(project.rest.month_loss, setting.group_ah),

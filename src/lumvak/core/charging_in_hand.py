@@ -9,7 +9,7 @@ import numpy as np
 from lumvak.core.balancing.balancing import ROOM_C
 from lumvak.core.balancing.cycles import Cycle, cycles
 from lumvak.core.balancing.groups_now import GroupsNow
-from lumvak.core.balancing.groups_run import Array, Warmth
+from lumvak.core.balancing.groups_run import Array, BodyWarmth
 from lumvak.core.balancing.phase import COARSE, Equipment, Grain
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.charging.absolute import limits_of
@@ -76,10 +76,12 @@ def full_setting(evaluation: Evaluation, charger: Charger | None = None) -> Full
     )
 
 
-def charge_warmth(evaluation: Evaluation) -> Warmth:
+def charge_warmth(evaluation: Evaluation) -> BodyWarmth:
     """The pack of an evaluation as a warm body while it is charged."""
     pack = evaluation.run.pack
-    return Warmth(pack.kelvin_per_watt, pack.joule_per_kelvin, evaluation.charging.setting.celsius)
+    return BodyWarmth(
+        pack.kelvin_per_watt, pack.joule_per_kelvin, evaluation.charging.setting.celsius
+    )
 
 
 def begun_at(now: GroupsNow, share: float) -> Array:

@@ -18,7 +18,7 @@ from lumvak.core.charged import charging_of
 from lumvak.core.charging.findings import ceiling_findings, cold_findings
 from lumvak.core.comparison.oversize import oversize_findings, oversize_of
 from lumvak.core.document.project import Project
-from lumvak.core.evaluation import NO_PATH, Evaluation, LaidOut, Path, Sized
+from lumvak.core.evaluation import NO_PATH, CurrentPath, Evaluation, LaidOut, Sized
 from lumvak.core.figures.collected import by_key, limits_of, worst_first
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -221,7 +221,7 @@ def _balance(
     )
 
 
-def _path(made: Evaluation, steps: Steps) -> Path:
+def _path(made: Evaluation, steps: Steps) -> CurrentPath:
     """The whole path from the cells to the equipment."""
     sized, laid_out, power = made.sized, made.laid_out, made.power
     demand, pack, network = sized.demand, sized.pack, laid_out.network
@@ -243,7 +243,7 @@ def _path(made: Evaluation, steps: Steps) -> Path:
         power_links, power, sized.wire, leads_limit, place, demand.ambient, sized.load
     )
     links = steps.of(chained, cells, of_joints, of_power, *(topic.links for topic in made.topics))
-    return Path(of_joints, links, weakest(links))
+    return CurrentPath(of_joints, links, weakest(links))
 
 
 def _figures(made: Evaluation, steps: Steps) -> Mapping[str, Figure]:

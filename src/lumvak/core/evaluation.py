@@ -31,15 +31,15 @@ from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.links import JointLinks
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.joints.piece_figures import piece_figures
-from lumvak.core.making.cut_list import Cut, Making
+from lumvak.core.making.cut_list import Cut, MadePack
 from lumvak.core.making.fixings import Fixing, around_cells, fixings_of
-from lumvak.core.making.order_of_work import Step, order_of
+from lumvak.core.making.order_of_work import WorkStep, order_of
 from lumvak.core.making.topic import InPack
 from lumvak.core.matching.matched import Matched
-from lumvak.core.matching.old_and_new import Beside
+from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.need.demand import Demand
-from lumvak.core.need.load_over_time import Drawn
-from lumvak.core.power.board_verdicts import BoardChoice, Verdict
+from lumvak.core.need.load_over_time import DrawnLoad
+from lumvak.core.power.board_verdicts import BoardChoice, BoardVerdict
 from lumvak.core.power.power_path import Power
 from lumvak.core.rating.upgrades import PathInHand
 from lumvak.core.run.figures import RunResult
@@ -67,7 +67,7 @@ class Sized(Struct, frozen=True):
     pack: PackFigures
     in_hand: Matched
     charge: ChargeFigures
-    drawn: Drawn
+    drawn: DrawnLoad
     boards: BoardChoice
     load: PathLoad
 
@@ -82,7 +82,7 @@ class LaidOut(Struct, frozen=True):
 
     lay: LayoutFigures
     barriers: Barriers
-    made: Making
+    made: MadePack
     clearance: ClearanceTopic
     inside: InPack
     bridged: BridgeTopic
@@ -94,7 +94,7 @@ class LaidOut(Struct, frozen=True):
     tap: TapFigures
 
 
-class Path(Struct, frozen=True):
+class CurrentPath(Struct, frozen=True):
     """The links of the path, those of the joints by name, and the weakest."""
 
     joints: JointLinks
@@ -103,7 +103,7 @@ class Path(Struct, frozen=True):
 
 
 # The path before its links are known.
-NO_PATH = Path(JointLinks(), (), None)
+NO_PATH = CurrentPath(JointLinks(), (), None)
 
 
 class Evaluation(Struct, frozen=True):
@@ -117,12 +117,12 @@ class Evaluation(Struct, frozen=True):
     laid_out: LaidOut
     run: RunResult
     power: Power
-    beside: Beside
+    beside: OldAndNew
     tested: Tested
     watched: WatchTopic
     balance: BalanceTopic
     charging: ChargingTopic
-    path: Path
+    path: CurrentPath
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
 
@@ -145,7 +145,7 @@ class Evaluation(Struct, frozen=True):
         return (*self.laid_out.joined_pack.flaws, *self.laid_out.clearance.flaws)
 
     @property
-    def board(self) -> Verdict | None:
+    def board(self) -> BoardVerdict | None:
         """The verdict on the board in force."""
         return self.sized.boards.verdict
 
@@ -212,7 +212,7 @@ def harness_in_hand(evaluation: Evaluation, guides: Sequence[TapGuide]) -> Harne
     return harness_of(leads, guides, joined_pack.layout, evaluation.sized.boards.board, cell_a)
 
 
-def steps_in_hand(evaluation: Evaluation) -> tuple[Step, ...]:
+def steps_in_hand(evaluation: Evaluation) -> tuple[WorkStep, ...]:
     """The order of work of the pack of an evaluation."""
     found = evaluation.laid_out.clearance.found
     crossings = sum(near.touches for near in found.near)

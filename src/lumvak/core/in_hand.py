@@ -11,8 +11,8 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
 from lumvak.core.matching.beside import beside_topic
 from lumvak.core.matching.judging import read_measures
-from lumvak.core.matching.matched import Kind, Matched, kind_of, matched
-from lumvak.core.matching.old_and_new import Beside
+from lumvak.core.matching.matched import LotKind, Matched, kind_of, matched
+from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.run.one_cell import given_ah
 from lumvak.core.sizing.sized_pack import SizedPack
 from lumvak.core.steps import Steps
@@ -38,7 +38,7 @@ def in_hand(project: Project, sized_pack: SizedPack, steps: Steps) -> Matched:
     )
 
 
-def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
+def old_beside(project: Project, sized: Sized, steps: Steps) -> OldAndNew:
     """The old pack that the new cells are joined to."""
     wanted, sized_pack = project.hand.old, sized.sized_pack
     own, series = _own(sized_pack, steps), sized_pack.choice.series
@@ -57,27 +57,29 @@ def old_beside(project: Project, sized: Sized, steps: Steps) -> Beside:
     )
 
 
-def _own(sized_pack: SizedPack, steps: Steps) -> Kind:
+def _own(sized_pack: SizedPack, steps: Steps) -> LotKind:
     """What the pack's own cells are."""
     cell = sized_pack.choice.cell
     family = sized_pack.catalogue.chemistry_of(cell).family
-    return steps.settled(Kind, cell, family, sized_pack.behaviour)
+    return steps.settled(LotKind, cell, family, sized_pack.behaviour)
 
 
-def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, Kind]:
+def kinds_of(lots: tuple[Lot, ...], parts: Catalogue) -> Mapping[str, LotKind]:
     """What lots are said to be, by the id of the cell."""
     named = {lot.cell for lot in lots if lot.cell is not None and lot.cell in parts.cells}
     return {name: kind_named(name, parts) for name in named}
 
 
-def kind_named(name: str, parts: Catalogue) -> Kind:
+def kind_named(name: str, parts: Catalogue) -> LotKind:
     """A cell of the catalogue by its id."""
     cell = parts.cells[name]
     chemistry = parts.chemistry_of(cell)
-    return Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
+    return LotKind(cell, chemistry.family, behaviour_of(cell, chemistry))
 
 
-def given_by(lots: tuple[Lot, ...], kinds: Mapping[str, Kind], own: Kind) -> Mapping[str, float]:
+def given_by(
+    lots: tuple[Lot, ...], kinds: Mapping[str, LotKind], own: LotKind
+) -> Mapping[str, float]:
     """What the sheet's cell gives in Ah as each lot's capacities were taken, by the lot's name."""
     found = {}
     for lot in lots:

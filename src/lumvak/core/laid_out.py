@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.arrangement.figures import laid_gap, layout_figures
 from lumvak.core.arrangement.layout import barriers_of
-from lumvak.core.arrangement.proposals import Placed, lying_only, placed
+from lumvak.core.arrangement.proposals import Placing, lying_only, placed
 from lumvak.core.clearance.metal import both, too_near
 from lumvak.core.clearance.planes import ends_of
 from lumvak.core.clearance.topic import clearance_topic
@@ -40,7 +40,7 @@ from lumvak.core.joints.joint_figures import JointResult, cooling_of, joint_resu
 from lumvak.core.joints.laying import laid, lines_of
 from lumvak.core.joints.network_figures import NetworkFigures, network_figures
 from lumvak.core.joints.piece_sections import sections_of
-from lumvak.core.making.cut_list import Making, sided
+from lumvak.core.making.cut_list import MadePack, sided
 from lumvak.core.making.metal import metals_of, plates_of, whole_width, with_leads
 from lumvak.core.making.topic import in_pack
 from lumvak.core.making.weight import Around
@@ -149,7 +149,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     sections = joined_pack.sections
     plates = steps.of(plates_of, sections.pieces, ends, joints.least_mm)
     made = steps.settled(
-        Making,
+        MadePack,
         sections,
         ends,
         plates=plates,
@@ -204,7 +204,7 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
 def _solved(
     project: Project,
     sized: Sized,
-    placing: Placed,
+    placing: Placing,
     widths: Widths,
     weld: Figure,
     cooling: Cooling,

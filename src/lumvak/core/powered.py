@@ -7,7 +7,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluation import LaidOut, Sized
 from lumvak.core.joints.network_figures import excess_of
 from lumvak.core.power.at_rest import shelf_of
-from lumvak.core.power.curves import Source, curves_of
+from lumvak.core.power.curves import CurveSource, curves_of
 from lumvak.core.power.figures import short_circuit
 from lumvak.core.power.guarded_wire import charge_flow
 from lumvak.core.power.power_path import (
@@ -118,7 +118,7 @@ def power_of(project: Project, sized: Sized, laid_out: LaidOut, steps: Steps) ->
     )
     cell = sized.choice.cell
     source = steps.settled(
-        Source,
+        CurveSource,
         draw,
         board.board,
         fuse=fuse.place.part,

@@ -52,7 +52,7 @@ class Refused(ValueError):
         return spoken(self.said)
 
 
-class Place(Struct, frozen=True):
+class TextPlace(Struct, frozen=True):
     """Characters ``start`` to ``end`` of a text, and the quantity that stands there."""
 
     start: int
@@ -80,11 +80,11 @@ def spoken(
 
 def placed(
     text: Text | int, spelling: Spelling = PLAIN, sentences: Mapping[str, str] = _NO_OTHER
-) -> tuple[str, tuple[Place, ...]]:
+) -> tuple[str, tuple[TextPlace, ...]]:
     """The text of what is said, and where in it quantities stand, in order."""
     if isinstance(text, Quantity):
         plain = spelled(text, spelling)
-        return plain, (Place(0, len(plain), text),)
+        return plain, (TextPlace(0, len(plain), text),)
     if isinstance(text, Said):
         template = sentences.get(text.template, text.template)
         parts = [placed(value, spelling, sentences) for value in text.values]
@@ -100,10 +100,10 @@ def placed(
 
 
 def _filled(
-    template: str, parts: list[tuple[str, tuple[Place, ...]]]
-) -> tuple[str, tuple[Place, ...]]:
+    template: str, parts: list[tuple[str, tuple[TextPlace, ...]]]
+) -> tuple[str, tuple[TextPlace, ...]]:
     """A template with its parts in it, by number or in order, and where their places come to."""
-    text, places, order = "", list[Place](), 0
+    text, places, order = "", list[TextPlace](), 0
     for words, field, _, _ in _pieces(template):
         text += words
         if field is None:
@@ -111,7 +111,8 @@ def _filled(
         part, within = parts[int(field) if field else order]
         order += 1
         places += [
-            Place(len(text) + item.start, len(text) + item.end, item.quantity) for item in within
+            TextPlace(len(text) + item.start, len(text) + item.end, item.quantity)
+            for item in within
         ]
         text += part
     return text, tuple(places)

@@ -33,7 +33,7 @@ class DutyLog(Struct, frozen=True):
     said: Text
 
 
-class _Columns(Struct, frozen=True):
+class _LogColumns(Struct, frozen=True):
     time: int
     amount: int
     unit: Literal["A", "W"]
@@ -114,7 +114,7 @@ def _log(amounts: np.ndarray, spans: np.ndarray, unit: Literal["A", "W"], brakin
 
 def _columns(
     rows: list[tuple[int, list[str]]], where: str, unit: Literal["A", "W"]
-) -> tuple[_Columns, bool]:
+) -> tuple[_LogColumns, bool]:
     number, first = rows[0]
     if all(_is_number(cell) for cell in first if cell.strip()):
         if len(first) < 2:
@@ -127,7 +127,7 @@ def _columns(
                 f"{where}, line {number}: {len(first)} columns and no header; add one that names "
                 "“time” and “current” or “power”, or part with semicolons where commas are decimal"
             )
-        return _Columns(0, 1, unit, 2), False
+        return _LogColumns(0, 1, unit, 2), False
     words = [re.split(r"[^a-z]+", cell.strip().lower()) for cell in first]
 
     def find(names: tuple[str, ...]) -> int | None:
@@ -142,16 +142,16 @@ def _columns(
         )
     take_power = power is not None and (current is None or unit == "W")
     if take_power and power is not None:
-        return _Columns(time, power, "W", len(first)), True
+        return _LogColumns(time, power, "W", len(first)), True
     assert current is not None
-    return _Columns(time, current, "A", len(first)), True
+    return _LogColumns(time, current, "A", len(first)), True
 
 
 def _is_number(text: str) -> bool:
     return bool(NUMBER.fullmatch(text.strip()) or CLOCK.fullmatch(text.strip()))
 
 
-def _sample(cells: list[str], columns: _Columns, place: str) -> tuple[float, float]:
+def _sample(cells: list[str], columns: _LogColumns, place: str) -> tuple[float, float]:
     if len(cells) != columns.count:
         raise FileProblem(
             f"{place}: {len(cells)} columns, {columns.count} above; where commas are decimal, "

@@ -9,9 +9,9 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QFont, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain
@@ -35,7 +35,7 @@ class BenchStep(Struct, frozen=True):
     what: str
     cover: str = ""
     expected: str = ""
-    sides: tuple[tuple[str, Drawn], ...] = ()
+    sides: tuple[tuple[str, SideShown], ...] = ()
     take: Callable[[str], str] | None = None
     near_mm: tuple[float, float] | None = None
 
@@ -57,7 +57,7 @@ class BenchMode(QWidget):
         for label in (self.cover, self.count, self.reading, self.keys):
             label.setObjectName("soft")
         self.problem.setObjectName("bad")
-        self.entry = Entry()
+        self.entry = EntryField()
         self.entry.setAccessibleName("Reading")
         self.entry.installEventFilter(self)
         self.views: list[PackView] = []

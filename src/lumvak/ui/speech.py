@@ -7,7 +7,7 @@ from typing import Any
 
 from lumvak.core import said, spelling, units
 from lumvak.core.said import Text
-from lumvak.core.spelling import PLAIN, Place, Refused, Spelling
+from lumvak.core.spelling import PLAIN, Refused, Spelling, TextPlace
 from lumvak.core.units import quoted_briefly
 
 
@@ -30,7 +30,7 @@ def said_of(error: Exception) -> str:
     return quoted_briefly(spoken(error.said)) if isinstance(error, Refused) else str(error)
 
 
-def placed(text: Text) -> tuple[str, tuple[Place, ...]]:
+def placed(text: Text) -> tuple[str, tuple[TextPlace, ...]]:
     """What is said as text, and where in it quantities stand."""
     return spelling.placed(text, SPEECH.spelling)
 

@@ -14,7 +14,7 @@ Report = Callable[[float], bool]
 Task = Callable[[Report], object]
 
 
-class _Raised(Struct, frozen=True):
+class _TaskRaised(Struct, frozen=True):
     """What a task raised; a problem that it returns is a result like any other."""
 
     error: Exception
@@ -72,14 +72,14 @@ class Work(QObject):
             # Whatever went wrong is told in the window; one called off is not listened to.
             if not stop.is_set():
                 traceback.print_exc()
-            result = _Raised(error)
+            result = _TaskRaised(error)
         self._finished.emit(number, result, tag)
 
     def _take(self, number: int, result: object, tag: object) -> None:
         if number != self._number:
             return
         self.busy = False
-        if isinstance(result, _Raised):
+        if isinstance(result, _TaskRaised):
             self.failed.emit(f"{type(result.error).__name__}: {result.error}")
         else:
             self.done.emit(result, tag)

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, barriers_of, between_mm, overlaps
 from lumvak.core.arrangement.moved_by_hand import moved, nudged, renumbered, swapped, turned
 from lumvak.core.arrangement.outline import outline_flaws, outline_of
-from lumvak.core.arrangement.proposals import Placed, placed
+from lumvak.core.arrangement.proposals import Placing, placed
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.arrangement import Arrangement, CellBlock, Hole, KeptFree, Room
@@ -30,7 +30,7 @@ def box(length: float, width: float, height: float | None = None) -> Room:
     return Room(kind="box", length_mm=length, width_mm=width, height_mm=height)
 
 
-def check_sound(placing: Placed, series: int, parallel: int) -> None:
+def check_sound(placing: Placing, series: int, parallel: int) -> None:
     """What must hold of any layout: all cells, none overlapping, all in the free room."""
     layout = placing.layout
     assert len(layout) == series * parallel

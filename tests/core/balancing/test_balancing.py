@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from lumvak.core.balancing.balancing import balancing_now, origin_of
 from lumvak.core.balancing.cycles import CycleSetting
-from lumvak.core.balancing.groups_now import Usual, groups_now
+from lumvak.core.balancing.groups_now import UsualGroup, groups_now
 from lumvak.core.balancing.means import means_of
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.charger import ChargeSetting
@@ -16,7 +16,7 @@ from tests.core.charging.test_charger import setting_of
 def now_of(catalogue: Catalogue, shares: list[float], **more: float):  # type: ignore[no-untyped-def]
     setting = setting_of(catalogue, series=len(shares))
     typed = tuple(ChargeGroup(share=share, **more) for share in shares)
-    usual = Usual(setting.group_ah, 0.01, 0.0, 0.5, 0.02)
+    usual = UsualGroup(setting.group_ah, 0.01, 0.0, 0.5, 0.02)
     return setting, groups_now(typed, (), (), setting.behaviour, len(shares), usual)
 
 

@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
-from lumvak.core.balancing.groups_now import Usual, groups_now, month_loss_a
+from lumvak.core.balancing.groups_now import UsualGroup, groups_now, month_loss_a
 from lumvak.core.document.charging import ChargeGroup
 from lumvak.core.matching.matched import GroupNow
 from tests.straight import straight_cell
 
-USUAL = Usual(3.0, 0.04, 1e-4, 0.2, 0.05)
+USUAL = UsualGroup(3.0, 0.04, 1e-4, 0.2, 0.05)
 
 
 def test_what_nobody_says_is_of_the_sheet_and_assumed() -> None:

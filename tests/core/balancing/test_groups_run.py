@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 
 from lumvak.core.balancing.groups_run import (
     Bleed,
+    BodyWarmth,
     Groups,
-    Line,
+    Polyline,
     Sums,
-    Warmth,
     moment,
     passed,
     sums_of,
@@ -106,7 +106,7 @@ def test_sums_add_up() -> None:
 def test_a_pack_warms_to_its_loss_over_its_cooling() -> None:
     groups = straight_groups([2.0], ohm=0.1)
     begun = moment(groups, at(0.5), 25.0, 2.0, None, off(1), None, np.zeros(1))
-    warmth = Warmth(5.0, 100.0, 25.0)
+    warmth = BodyWarmth(5.0, 100.0, 25.0)
     for seconds, rise_k in ((1e6, 2.0), (500.0, 2.0 * (1.0 - np.exp(-1.0)))):
         step = passed(groups, begun, seconds, 2.0, None, None)
         celsius = warmed(groups, begun, step, sums_of(groups, begun, step), warmth)
@@ -150,7 +150,7 @@ def test_nothing_flows_until_what_stands_over_the_volts_held_has_been_bled() -> 
 
 
 def test_the_area_under_a_line_is_that_of_its_trapezoids() -> None:
-    line = Line.through(np.array([0.0, 0.2, 1.0]), np.array([1.0, 2.0, 0.0]))
+    line = Polyline.through(np.array([0.0, 0.2, 1.0]), np.array([1.0, 2.0, 0.0]))
     at_points = np.linspace(-0.1, 1.2, 1301)
     values, slopes = line.at(at_points)
     assert values[[0, 100, 300, 1100, 1300]] == pytest.approx([0.5, 1.0, 2.0, 0.0, -0.5])

@@ -13,7 +13,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.run.discharge import discharge
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import ModelledPack, RunStep
 
 RUNS = Path(__file__).parents[2] / "data" / "cell_runs.csv"
 # Capacity in Ah, empty voltage, and volts of the 1 C pulse at half charge before it and after 10 s.
@@ -95,7 +95,7 @@ def off(catalogue: Catalogue, cell: Cell, name: str, rate: float, celsius: int) 
         1e-9,
         1e12,
     )
-    told = discharge(pack, [Step(rate * capacity, None, 1e6)], 20.0 / rate)
+    told = discharge(pack, [RunStep(rate * capacity, None, 1e6)], 20.0 / rate)
     ah, volts = course(name, rate, celsius)
     mean = float(np.trapezoid(volts, ah)) / float(ah[-1] - ah[0])
     return max(

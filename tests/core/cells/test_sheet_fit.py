@@ -11,7 +11,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import SheetCurve
 from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import ModelledPack, RunStep
 from tests.length import so_many
 
 MADE = "ostrel-21-48"
@@ -50,7 +50,7 @@ def run(cell: Cell, seen: Behaviour, rate: float, celsius: float) -> Run:
         1e12,
     )
     amps = rate * cell.capacity_typical_ah
-    return discharge(pack, [Step(amps, None, 1e6)], 30.0 / rate)
+    return discharge(pack, [RunStep(amps, None, 1e6)], 30.0 / rate)
 
 
 def drawn(cell: Cell, seen: Behaviour, rate: float, celsius: float = 25.0) -> SheetCurve:

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Warmth
+from lumvak.core.balancing.groups_run import BodyWarmth
 from lumvak.core.charging.absolute import Limits
 from lumvak.core.charging.charge_log import filled_amps, read_log
 from lumvak.core.charging.to_full import FullSetting, charge_run
@@ -13,7 +13,7 @@ from lumvak.core.spelling import spoken
 from tests.straight import at, straight_groups
 
 GROUPS = straight_groups([2.5, 2.4, 2.6])
-ROOM = Warmth(1e-6, 1e9, 25.0)
+ROOM = BodyWarmth(1e-6, 1e9, 25.0)
 LIMITS = Limits(4.22, "full", 12.66, 0.0, 45.0, 2.5, 2.0)
 
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Groups, Warmth
+from lumvak.core.balancing.groups_run import BodyWarmth, Groups
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
@@ -136,7 +136,7 @@ def test_where_a_charge_stops_is_where_the_run_stops(
         path_ohm=0.02,
     )
     use = FullSetting(3.0, hold, end, None, setting.over_v, None, 2.0)
-    run = charge_run(groups, np.full(13, 0.5), use, Warmth(1.0, 1e7, 25.0))
+    run = charge_run(groups, np.full(13, 0.5), use, BodyWarmth(1.0, 1e7, 25.0))
     assert by == "end current"
     assert run.ended_by == "charger"
     assert share == pytest.approx(run.stops_share, abs=2e-4)
@@ -154,7 +154,7 @@ def test_the_board_stops_a_charge_that_goes_too_high(catalogue: Catalogue) -> No
         path_ohm=0.02,
     )
     use = FullSetting(3.0, 58.8, 0.3, None, setting.over_v, None, 2.0)
-    run = charge_run(groups, np.full(13, 0.5), use, Warmth(1.0, 1e7, 25.0))
+    run = charge_run(groups, np.full(13, 0.5), use, BodyWarmth(1.0, 1e7, 25.0))
     assert by == "board" and run.ended_by == "board"
     assert volts == setting.over_v
     assert share == pytest.approx(run.stops_share, abs=3e-4)

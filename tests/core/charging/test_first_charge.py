@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Warmth
+from lumvak.core.balancing.groups_run import BodyWarmth
 from lumvak.core.charging.first_charge import SLOW_H, AtHand, first_charge, with_band
 from lumvak.core.charging.to_full import FullSetting
 from lumvak.core.spelling import spoken
 from tests.straight import at, straight_groups
 
-ROOM = Warmth(1e-6, 1e9, 25.0)
+ROOM = BodyWarmth(1e-6, 1e9, 25.0)
 
 
 def test_it_begins_slowly_and_ends_with_a_rest() -> None:

@@ -4,19 +4,19 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Groups, Warmth
+from lumvak.core.balancing.groups_run import BodyWarmth, Groups
 from lumvak.core.balancing.phase import COARSE, FINE
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.charging.to_full import FullSetting, charge_run, cost_of, with_band
 from tests.straight import at, straight_cell, straight_groups
 
-ROOM = Warmth(2.0, 2000.0, 25.0)
+ROOM = BodyWarmth(2.0, 2000.0, 25.0)
 USE = FullSetting(1.25, 12.6, 0.125, None, None, None, 3.0)
 
 
 def test_parts_are_those_of_the_closed_form() -> None:
-    still = Warmth(1e-6, 1e6, 25.0)
+    still = BodyWarmth(1e-6, 1e6, 25.0)
     found = charge_run(straight_groups([2.5] * 3), at(0.0, 0.0, 0.0), USE, still)
     bulk, taper = found.parts
     assert (bulk.name, taper.name) == ("bulk", "taper")
@@ -114,5 +114,7 @@ def test_heat_is_that_of_a_run_by_other_means(catalogue: Catalogue, name: str) -
         lagged_a += (flows - lagged_a) * min(step_s / seen.lag_settles_s, 1.0)
     setting = FullSetting(amps, 2.0 * full_v, 0.05 * amps, None, None, None, 0.0)
     for grain in (FINE, COARSE):
-        found = charge_run(groups, np.full(2, 0.05), setting, Warmth(1e-6, 1e6, 25.0), None, grain)
+        found = charge_run(
+            groups, np.full(2, 0.05), setting, BodyWarmth(1e-6, 1e6, 25.0), None, grain
+        )
         assert found.heat_wh == pytest.approx(2.0 * heat_wh, rel=0.01)

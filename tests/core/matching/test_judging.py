@@ -8,7 +8,7 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.judging import (
-    Usual,
+    LotUsual,
     judge_lot,
     modified_z,
     stands_out,
@@ -56,7 +56,7 @@ def with_later(cells: list[HandCell], seed: int) -> list[HandCell]:
 
 
 def test_the_worked_score() -> None:
-    found = modified_z(np.array([1610.0]), Usual(2331.0, 42.0, 90))
+    found = modified_z(np.array([1610.0]), LotUsual(2331.0, 42.0, 90))
     assert found[0] == pytest.approx(-11.6, abs=0.05)
 
 

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.document.hand import OldGroup, OldPack
-from lumvak.core.matching.matched import GroupNow, Kind
+from lumvak.core.matching.matched import GroupNow, LotKind
 from lumvak.core.matching.old_and_new import (
-    Beside,
-    Side,
+    OldAndNew,
+    OldOrNew,
     apart_in_resistance,
     joined,
     new_of,
@@ -21,22 +21,24 @@ from lumvak.core.matching.old_and_new import (
 )
 
 
-def kind_of(catalogue: Catalogue, name: str = "ostrel-21-48") -> Kind:
+def kind_of(catalogue: Catalogue, name: str = "ostrel-21-48") -> LotKind:
     cell = catalogue.cells[name]
     chemistry = catalogue.chemistry_of(cell)
-    return Kind(cell, chemistry.family, behaviour_of(cell, chemistry))
+    return LotKind(cell, chemistry.family, behaviour_of(cell, chemistry))
 
 
 @pytest.fixture
-def kind(catalogue: Catalogue) -> Kind:
+def kind(catalogue: Catalogue) -> LotKind:
     return kind_of(catalogue)
 
 
-def side(kind: Kind, ah: float, mohm: float, volts: float, parallel: int = 2) -> Side:
-    return Side(kind, parallel, *(np.array([value]) for value in (ah, mohm * 1e-3, volts)), True)
+def side(kind: LotKind, ah: float, mohm: float, volts: float, parallel: int = 2) -> OldOrNew:
+    return OldOrNew(
+        kind, parallel, *(np.array([value]) for value in (ah, mohm * 1e-3, volts)), True
+    )
 
 
-def test_what_was_not_measured_is_the_sheets(kind: Kind) -> None:
+def test_what_was_not_measured_is_the_sheets(kind: LotKind) -> None:
     rated = kind.cell.capacity_typical_ah
     groups = (OldGroup(ah=1.9 * rated, mohm=12.0, volts=3.7), OldGroup(ah=2.1 * rated), OldGroup())
     old = old_of(OldPack(groups=groups), kind)
@@ -56,7 +58,7 @@ def test_what_was_not_measured_is_the_sheets(kind: Kind) -> None:
     assert not unplaced.measured
 
 
-def test_the_worked_pair_of_groups(kind: Kind) -> None:
+def test_the_worked_pair_of_groups(kind: LotKind) -> None:
     pair = joined(side(kind, 8.0, 28.0, 3.78), side(kind, 8.0, 31.0, 3.60))
     assert pair.current_a[0] == pytest.approx(0.18 / (0.028 + 0.031))
     assert pair.current_a[0] == pytest.approx(3.05, abs=0.005)
@@ -89,13 +91,13 @@ def test_no_charge_is_lost_and_both_come_to_rest_between(
     assert float(pair.flows_ah[0]) == pytest.approx(moved, abs=1e-6 * (old_ah + new_ah))
 
 
-def test_the_lower_one_sets_the_limit_and_the_recipe_keeps_to_it(kind: Kind) -> None:
+def test_the_lower_one_sets_the_limit_and_the_recipe_keeps_to_it(kind: LotKind) -> None:
     old, new = side(kind, 10.0, 6.0, 3.5, parallel=2), side(kind, 10.0, 6.0, 4.1, parallel=3)
     pair = joined(old, new)
     assert pair.to_old[0]
     assert pair.limit_a[0] == pytest.approx(old.charge_a)
     assert not pair.may_join
-    recipe = recipe_of(Beside(old, new, pair))
+    recipe = recipe_of(OldAndNew(old, new, pair))
     assert recipe is not None
     assert 0.6 / (recipe.ohm + 0.012) <= 0.4 * old.charge_a
     assert recipe.watts == pytest.approx((0.6 / (recipe.ohm + 0.012)) ** 2 * recipe.ohm)
@@ -103,10 +105,10 @@ def test_the_lower_one_sets_the_limit_and_the_recipe_keeps_to_it(kind: Kind) -> 
     unread = joined(side(kind, 10.0, 6.0, np.nan), new)
     assert unread.may_join
     assert np.isnan(unread.current_a[0])
-    assert recipe_of(Beside(old, new, unread)) is None
+    assert recipe_of(OldAndNew(old, new, unread)) is None
 
 
-def test_a_worn_cell_warms_no_more_than_a_new_one(kind: Kind) -> None:
+def test_a_worn_cell_warms_no_more_than_a_new_one(kind: LotKind) -> None:
     sheet = kind.behaviour.ten_second_ohm
     worn = side(kind, 8.0, 4.0 * sheet * 1e3 / 2, 3.7)
     limit = worn_limit_a(worn)
@@ -115,9 +117,9 @@ def test_a_worn_cell_warms_no_more_than_a_new_one(kind: Kind) -> None:
     assert worn_limit_a(side(kind, 8.0, 1.0, 3.7)) == kind.cell.continuous_a
 
 
-def test_resistances_are_compared_for_the_same_capacity(kind: Kind) -> None:
+def test_resistances_are_compared_for_the_same_capacity(kind: LotKind) -> None:
     # Twice the cells have half the resistance: nothing is apart.
-    even = Beside(side(kind, 10.0, 10.0, 3.7), side(kind, 5.0, 20.0, 3.7))
+    even = OldAndNew(side(kind, 10.0, 10.0, 3.7), side(kind, 5.0, 20.0, 3.7))
     assert apart_in_resistance(even) == pytest.approx(1.0)
-    uneven = Beside(side(kind, 4.0, 20.0, 3.7), side(kind, 5.0, 40.0, 3.7))
+    uneven = OldAndNew(side(kind, 4.0, 20.0, 3.7), side(kind, 5.0, 40.0, 3.7))
     assert apart_in_resistance(uneven) == pytest.approx(2.5)

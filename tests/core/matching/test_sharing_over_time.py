@@ -7,16 +7,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lumvak.core.matching.sharing_over_time import Course, Source, shared
+from lumvak.core.matching.sharing_over_time import SharedDischarge, SharedSource, shared
 from tests.length import so_many
 
 
-def straight(ah: list[float], ohm: list[float], low: float = 30.0, high: float = 42.0) -> Source:
+def straight(
+    ah: list[float], ohm: list[float], low: float = 30.0, high: float = 42.0
+) -> SharedSource:
     ends = np.array([0.0, 1.0])
-    return Source(ends, np.array([low, high]), np.ones(2), np.array(ah), np.array(ohm))
+    return SharedSource(ends, np.array([low, high]), np.ones(2), np.array(ah), np.array(ohm))
 
 
-def at(course: Course, hours: float) -> float:
+def at(course: SharedDischarge, hours: float) -> float:
     return float(np.interp(hours, course.hours, course.one_a[:, 0]))
 
 

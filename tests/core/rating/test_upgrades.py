@@ -11,7 +11,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import path_in_hand
 from lumvak.core.joints.candidates import layers_name
-from lumvak.core.rating.upgrades import Step, upgrades
+from lumvak.core.rating.upgrades import Upgrade, upgrades
 from lumvak.core.spelling import spoken
 
 
@@ -48,7 +48,7 @@ def test_a_step_is_taken_whole(demo: str, demos: dict[str, Project], catalogue: 
 
 
 def test_a_step_is_in_vain_where_another_link_is_as_weak() -> None:
-    raised = Step("fuse", "Fuse", 20.0, 25.0, "a larger one", 3.0)
+    raised = Upgrade("fuse", "Fuse", 20.0, 25.0, "a larger one", 3.0)
     assert not raised.in_vain
     assert replace(raised, to_a=20.0).in_vain
     # What takes more than a part has no cost, and promises nothing.

@@ -16,7 +16,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import ModelledPack, Step
+from lumvak.core.run.model import ModelledPack, RunStep
 from lumvak.core.run.tolerance import tolerance
 from tests.core.sizing.test_usable import straight_cell
 from tests.length import so_many
@@ -59,7 +59,7 @@ def balance(run: Run) -> float:
 def test_run_time_of_an_ideal_pack_is_charge_over_current() -> None:
     # 10 x (3 + z) V falls to 31 V at a charge of 0.1: 9 Ah at 18 A take half an hour.
     pack = pack_of(behaviour=ideal(pack_of().behaviour), path_ohm=0.0, heat_path_ohm=0.0)
-    run = discharge(pack, [Step(18.0, None, 3600.0)], 1.0)
+    run = discharge(pack, [RunStep(18.0, None, 3600.0)], 1.0)
     assert run.ended == "stop voltage"
     assert run.hours == pytest.approx(0.5, abs=1e-6)
     assert run.taken_ah == pytest.approx(9.0, abs=1e-5)
@@ -67,7 +67,7 @@ def test_run_time_of_an_ideal_pack_is_charge_over_current() -> None:
 
 
 def test_charge_is_conserved_and_energy_is_accounted_for() -> None:
-    duty = [Step(40.0, None, 8.0), Step(18.0, None, 40.0), Step(0.0, None, 12.0)]
+    duty = [RunStep(40.0, None, 8.0), RunStep(18.0, None, 40.0), RunStep(0.0, None, 12.0)]
     run = discharge(pack_of(), duty, 1.0)
     passed = float(np.sum(np.diff(run.time_s) * run.amps[1:])) / 3600.0
     assert run.taken_ah == pytest.approx((1.0 - run.charge[-1]) * 10.0, abs=1e-9)
@@ -81,14 +81,14 @@ def test_energy_balances_for_power_loads_of_all_kinds(
     first: float, second: float, ohm: float, parallel: int
 ) -> None:
     pack = pack_of(parallel=parallel, path_ohm=ohm, capacity_ah=2.0 * parallel)
-    run = discharge(pack, [Step(None, first, 20.0), Step(None, second, 30.0)], 2.0)
+    run = discharge(pack, [RunStep(None, first, 20.0), RunStep(None, second, 30.0)], 2.0)
     if run.emf_wh > 0.0:
         assert abs(balance(run)) < 1e-6
     assert np.all(np.diff(run.charge) <= 1e-12)
 
 
 def test_the_result_does_not_depend_on_the_step() -> None:
-    pack, duty = pack_of(), [Step(None, 600.0, 60.0), Step(None, 150.0, 60.0)]
+    pack, duty = pack_of(), [RunStep(None, 600.0, 60.0), RunStep(None, 150.0, 60.0)]
     runs = [discharge(pack, duty, size) for size in (20.0, 10.0, 5.0, 0.5)]
     exact = runs[-1]
     for coarse, fine in pairwise(runs[:-1]):
@@ -101,7 +101,7 @@ def test_the_result_does_not_depend_on_the_step() -> None:
 def test_the_voltage_after_a_step_follows_the_two_branches() -> None:
     # At half charge and 25 degC, held warm by a large heat capacity, on a flat curve.
     pack = pack_of(behaviour=flat(3.5), path_ohm=0.0, joule_per_kelvin=1e12, capacity_ah=1e6)
-    run = discharge(pack, [Step(20.0, None, 100.0)], 0.5, charge=0.5, longest_s=100.0)
+    run = discharge(pack, [RunStep(20.0, None, 100.0)], 0.5, charge=0.5, longest_s=100.0)
     assert run.ended == "time is up"
     fast, slow, each = 0.650 * 0.02, SLOW_SHARE * 0.02, 4.0
     for seconds in (1.0, 10.0, 50.0, 100.0):
@@ -117,7 +117,7 @@ def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
         heat_path_ohm=0.1,
         capacity_ah=1e5,
     )
-    run = discharge(pack, [Step(20.0, None, 600.0)], 5.0, longest_s=1800.0)
+    run = discharge(pack, [RunStep(20.0, None, 600.0)], 5.0, longest_s=1800.0)
     closed = 25.0 + 40.0 * (1.0 - math.exp(-1800.0 / 3000.0))
     assert run.temperature_c[-1] == pytest.approx(closed, abs=1e-3)
     hot = discharge(
@@ -128,7 +128,7 @@ def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
             capacity_ah=1e5,
             limit_c=40.0,
         ),
-        [Step(20.0, None, 600.0)],
+        [RunStep(20.0, None, 600.0)],
         5.0,
     )
     assert hot.ended == "too warm"
@@ -136,16 +136,16 @@ def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
 
 
 def test_what_ends_a_run_is_named() -> None:
-    assert discharge(pack_of(stop_v=5.0), [Step(20.0, None, 60.0)], 5.0).ended == "empty cell"
-    early = discharge(pack_of(stop_v=39.0), [Step(60.0, None, 60.0)], 1.0)
+    assert discharge(pack_of(stop_v=5.0), [RunStep(20.0, None, 60.0)], 5.0).ended == "empty cell"
+    early = discharge(pack_of(stop_v=39.0), [RunStep(60.0, None, 60.0)], 1.0)
     assert early.ended == "stop voltage"
-    weak = discharge(pack_of(path_ohm=0.5, stop_v=5.0), [Step(None, 1000.0, 60.0)], 1.0)
+    weak = discharge(pack_of(path_ohm=0.5, stop_v=5.0), [RunStep(None, 1000.0, 60.0)], 1.0)
     assert weak.ended == "power not to be had"
     assert weak.hours < 0.01
 
 
-@pytest.mark.parametrize("duty", [[], [Step(1.0, None, 0.0)]])
-def test_a_duty_without_time_is_refused(duty: list[Step]) -> None:
+@pytest.mark.parametrize("duty", [[], [RunStep(1.0, None, 0.0)]])
+def test_a_duty_without_time_is_refused(duty: list[RunStep]) -> None:
     with pytest.raises(ValueError, match="more than 0 s"):
         discharge(pack_of(), duty, 1.0)
 
@@ -197,6 +197,6 @@ def test_no_run_is_cut_however_long(catalogue: Catalogue, amps: float, hours: fl
 
 def test_a_steady_load_for_ever_takes_no_more_room_than_its_run() -> None:
     pack = pack_of()
-    short, ever = (discharge(pack, [Step(18.0, None, span)], 20.0) for span in (600.0, 1e12))
+    short, ever = (discharge(pack, [RunStep(18.0, None, span)], 20.0) for span in (600.0, 1e12))
     assert ever.hours == pytest.approx(short.hours, rel=1e-6)
     assert len(ever.time_s) < 200

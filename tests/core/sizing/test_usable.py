@@ -22,7 +22,7 @@ from lumvak.core.sizing.counts import (
     smallest_parallel,
 )
 from lumvak.core.sizing.packs import Packs, mean_load
-from lumvak.core.sizing.terms import Path, Terms
+from lumvak.core.sizing.terms import CountedPath, Terms
 from lumvak.core.sizing.usable import end_current_a, heating_k_per_min, usable_fraction, worked
 from tests.length import so_many
 
@@ -94,7 +94,7 @@ def terms_for(**changes: object) -> Terms:
         "peak_charge": 0.5,
         "ohm_factor": np.array([1.0]),
         "lag_factor": np.array([1.0]),
-        "path": Path(0.0, np.array([0.0]), False, 0.0),
+        "path": CountedPath(0.0, np.array([0.0]), False, 0.0),
         "reserve": np.array([0.9]),
         "pulse_a": np.array([20.0]),
         "peak_share": np.array([1.0]),
@@ -136,7 +136,7 @@ def test_usable_share_of_a_straight_cell_by_hand() -> None:
 
 def test_usable_share_counts_the_path_outside_the_cells() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-7)
-    outside = Path(0.02, np.array([0.01]), False, 0.02)
+    outside = CountedPath(0.02, np.array([0.01]), False, 0.02)
     # 20 A through 0.02 + 9 x 0.01 ohm is 2.2 V: 33.2 V at rest, a charge of 0.32.
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=outside)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
@@ -144,7 +144,7 @@ def test_usable_share_counts_the_path_outside_the_cells() -> None:
 
 def test_joints_shared_by_strips_fall_with_the_parallel_count() -> None:
     _, table = straight_cell(resistance_dc_ohm=1e-7)
-    shared = Path(0.02, np.array([0.05]), True, 0.02)
+    shared = CountedPath(0.02, np.array([0.05]), True, 0.02)
     usable = usable_fraction(Packs(table, ROWS, *pack(10, 5), terms_for(path=shared)))
     assert float(usable[0]) == pytest.approx(0.68, abs=1e-6)
 
@@ -169,7 +169,7 @@ def test_a_rest_curve_is_scaled_to_the_cells_own_empty_voltage() -> None:
 def test_equipment_without_a_cut_off_is_ended_by_the_cells_alone() -> None:
     _, table = straight_cell()
     # 4 A through the cell's steady resistance, and nothing of the path counts.
-    outside = Path(0.05, np.array([0.01]), False, 0.05)
+    outside = CountedPath(0.05, np.array([0.01]), False, 0.05)
     terms = terms_for(stop_v=None, path=outside)
     usable = float(usable_fraction(Packs(table, ROWS, *pack(10, 5), terms))[0])
     assert usable == 1.0
@@ -200,7 +200,7 @@ def test_usable_share_at_a_known_sag() -> None:
 @settings(max_examples=so_many(15, 60))
 def test_a_power_load_at_the_crossing_draws_its_power(power: float, parallel: int) -> None:
     _, table = straight_cell()
-    outside = Path(0.015, np.array([0.0003]), False, 0.015)
+    outside = CountedPath(0.015, np.array([0.0003]), False, 0.015)
     terms = terms_for(load=Load(None, power), path=outside)
     usable = float(usable_fraction(Packs(table, ROWS, *pack(10, parallel), terms))[0])
     if not 0.001 < usable < 0.999:
@@ -226,7 +226,7 @@ def test_needs_of_a_current_load_by_hand() -> None:
 @pytest.mark.parametrize("share", [1.0, 0.7])
 def test_the_peak_is_held_exactly_at_its_charge(share: float) -> None:
     _, table = straight_cell()
-    outside = Path(0.01, np.array([0.002]), True, 0.008)
+    outside = CountedPath(0.01, np.array([0.002]), True, 0.008)
     terms = terms_for(stop_v=29.0, path=outside, peak_share=np.array([share]))
     need = float(parallel_needs(Packs(table, ROWS, *pack(10, 5), terms))["sag"][0])
     # 20 A flow for good and 40 A at the peak; its leads are those for the peak.

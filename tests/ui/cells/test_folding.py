@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
-from lumvak.ui.stages.cells.folding import Fold, folded
+from lumvak.ui.stages.cells.folding import FoldedRow, folded
 from lumvak.ui.widgets.tables import RowsTable
 from tests.ui.cells.opened import cells_at
 
@@ -44,11 +44,11 @@ def test_every_cell_has_its_best_and_nothing_is_shown_twice(
 
 def test_rows_of_one_cell_stand_together() -> None:
     assert folded([3, 1, 3, 3, 1], {3}, 4) == [
-        Fold(0, 2, True),
-        Fold(2),
-        Fold(3),
-        Fold(1, 1),
-        Fold(4),
+        FoldedRow(0, 2, True),
+        FoldedRow(2),
+        FoldedRow(3),
+        FoldedRow(1, 1),
+        FoldedRow(4),
     ]
 
 

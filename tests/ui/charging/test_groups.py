@@ -5,20 +5,20 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.session import Session
-from lumvak.ui.stages.charging.groups import GroupsView
+from lumvak.ui.stages.charging.groups import ChargeGroupsView
 from tests.ui.charging.conftest import Opener, even, settle
 
 
 @pytest.fixture
-def view(open_view: Opener, session: Session) -> GroupsView:
+def view(open_view: Opener, session: Session) -> ChargeGroupsView:
     even(session)
     page = open_view("groups")
-    assert isinstance(page, GroupsView)
+    assert isinstance(page, ChargeGroupsView)
     return page
 
 
 def test_a_level_brought_down_is_out_of_step(
-    view: GroupsView, session: Session, qtbot: QtBot
+    view: ChargeGroupsView, session: Session, qtbot: QtBot
 ) -> None:
     assert "Nothing is lost that counts" in view.says.text()
     assert view.labels[1].said == "0 Ah"
@@ -44,7 +44,7 @@ def test_a_level_brought_down_is_out_of_step(
 
 
 def test_a_level_is_followed_while_it_is_dragged(
-    view: GroupsView, session: Session, qtbot: QtBot
+    view: ChargeGroupsView, session: Session, qtbot: QtBot
 ) -> None:
     before = session.project
     view.vessels.levelling.emit(5, 0.15)
@@ -57,7 +57,7 @@ def test_a_level_is_followed_while_it_is_dragged(
     assert session.project.charging.groups[4].share == 0.15
 
 
-def test_means_of_evening_out(view: GroupsView, session: Session, qtbot: QtBot) -> None:
+def test_means_of_evening_out(view: ChargeGroupsView, session: Session, qtbot: QtBot) -> None:
     rows = tuple({"share": 0.5 if place else 0.44} for place in range(14))
     session.edit({"charging.groups": rows})
     view.by.picked.emit("none")
@@ -87,7 +87,7 @@ def test_means_of_evening_out(view: GroupsView, session: Session, qtbot: QtBot) 
     assert "no group comes to" in view.evens.text()
 
 
-def test_groups_are_typed_pasted_and_forgotten(view: GroupsView, session: Session) -> None:
+def test_groups_are_typed_pasted_and_forgotten(view: ChargeGroupsView, session: Session) -> None:
     item = view.grid.table.item(0, 1)
     assert item is not None
     item.setText("30 Ah")
@@ -109,7 +109,7 @@ def test_groups_are_typed_pasted_and_forgotten(view: GroupsView, session: Sessio
     assert not view.forget.isEnabled()
 
 
-def test_cycles_are_drawn(view: GroupsView, session: Session, qtbot: QtBot) -> None:
+def test_cycles_are_drawn(view: ChargeGroupsView, session: Session, qtbot: QtBot) -> None:
     session.edit({"charging.cycles": 4})
     settle(view, qtbot)
     count, usable = view.line.getData()
@@ -118,7 +118,7 @@ def test_cycles_are_drawn(view: GroupsView, session: Session, qtbot: QtBot) -> N
     assert "After 4 cycles" in view.after.text()
 
 
-def test_what_was_typed_of_more_groups_stays(view: GroupsView, session: Session) -> None:
+def test_what_was_typed_of_more_groups_stays(view: ChargeGroupsView, session: Session) -> None:
     rows = tuple({"share": 0.5} for _ in range(14))
     session.edit({"charging.groups": rows})
     session.edit({"pack.series": 12})

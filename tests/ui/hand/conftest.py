@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
-from lumvak.ui.stages.hand.groups import GroupsView
+from lumvak.ui.stages.hand.groups import CellGroupsView
 from lumvak.ui.stages.hand.readings import ReadingsView
 from tests.conftest import BARROW, DEMOS
 
@@ -27,9 +27,9 @@ def readings_of(window: Window) -> ReadingsView:
     return view
 
 
-def groups_of(window: Window) -> GroupsView:
+def groups_of(window: Window) -> CellGroupsView:
     view = view_of(window, "groups")
-    assert isinstance(view, GroupsView)
+    assert isinstance(view, CellGroupsView)
     return view
 
 

@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.arrangement.stage import ArrangementStage
 from lumvak.ui.stages.joints.stage import JointsStage
@@ -20,7 +20,7 @@ WAYS = ((1, 0), (-1, 0), (0, 1), (0, -1))
 def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
     window.session.edit({"arrangement.rows": rows})
     layout = window.session.evaluation.laid_out.joined_pack.layout
-    drawn = Drawn(layout=layout, side=FACE_A)
+    drawn = SideShown(layout=layout, side=FACE_A)
     first = next_cell(drawn, None, 1, 0)
     assert first is not None
     reached, waiting = {first}, [first]
@@ -42,7 +42,7 @@ def test_the_arrows_come_to_every_cell(window: Window, rows: str) -> None:
 def test_strips_are_gone_through_around_and_back(evaluation: Evaluation) -> None:
     joined_pack = evaluation.laid_out.joined_pack
     for side in (FACE_A, FACE_B):
-        drawn = Drawn(layout=joined_pack.layout, side=side, pieces=joined_pack.pieces)
+        drawn = SideShown(layout=joined_pack.layout, side=side, pieces=joined_pack.pieces)
         here = drawn.pieces_here.tolist()
         walked, piece = [], None
         for _ in here:
@@ -52,7 +52,7 @@ def test_strips_are_gone_through_around_and_back(evaluation: Evaluation) -> None
         assert next_piece(drawn, piece, 1) == here[0]
         assert next_piece(drawn, here[0], -1) == here[-1]
         assert next_piece(drawn, -5, -1) == here[-1]
-    bare = Drawn(layout=joined_pack.layout, side=FACE_A)
+    bare = SideShown(layout=joined_pack.layout, side=FACE_A)
     assert next_piece(bare, None, 1) is None
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QImage, QPixmap
 from lumvak.core.arrangement.layout import FACE_A
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.pack_drawing.kept import Kept
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
@@ -16,8 +16,8 @@ from lumvak.ui.widgets.theme import THEME
 SIZE = QSize(360, 220)
 
 
-def drawn_of(evaluation: Evaluation) -> Drawn:
-    return Drawn(
+def drawn_of(evaluation: Evaluation) -> SideShown:
+    return SideShown(
         layout=evaluation.laid_out.joined_pack.layout,
         side=FACE_A,
         pieces=evaluation.laid_out.joined_pack.pieces,

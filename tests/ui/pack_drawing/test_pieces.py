@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 
 from lumvak.core.arrangement.layout import FACE_A
 from lumvak.ui.pack_drawing.pieces import paint_pieces
-from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.pack_drawing.side import SideShown, Spread
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.shell.window import Window
 from tests.dots import dots
@@ -15,7 +15,7 @@ from tests.dots import dots
 SIZE = QSize(400, 260)
 
 
-def painted(drawn: Drawn, spread: Spread) -> np.ndarray:
+def painted(drawn: SideShown, spread: Spread) -> np.ndarray:
     """(height, width) how opaque each dot is once the pieces alone are painted."""
     made = QImage(SIZE, QImage.Format.Format_ARGB32)
     made.fill(QColor(0, 0, 0, 0))
@@ -27,7 +27,7 @@ def painted(drawn: Drawn, spread: Spread) -> np.ndarray:
 
 def test_pieces_lie_between_their_ends_and_are_as_thick_as_their_current(window: Window) -> None:
     joined_pack = window.session.evaluation.laid_out.joined_pack
-    drawn = Drawn(
+    drawn = SideShown(
         layout=joined_pack.layout,
         side=FACE_A,
         pieces=joined_pack.pieces,

@@ -13,7 +13,7 @@ from lumvak.files.window_settings import Settings, load_settings, settings_path
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.quantity_field import QuantityField
 from lumvak.ui.widgets.told import told_by
 from tests.sizes import views_of
@@ -29,11 +29,11 @@ def asked(window: Window) -> Preferences:
 def prefer(qtbot: QtBot, window: Window, name: str, value: object) -> None:
     window.ask_preferences(name)
     choice = asked(window).fields[name]
-    assert isinstance(choice, Choice)
+    assert isinstance(choice, ChoiceRow)
     assert choice.hasFocus()
     for _ in choice.offered:
         field = asked(window).fields[name]
-        assert isinstance(field, Choice)
+        assert isinstance(field, ChoiceRow)
         if field.value == value:
             break
         qtbot.keyClick(field, Qt.Key.Key_Right)

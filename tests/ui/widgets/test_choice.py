@@ -4,22 +4,22 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QLineEdit, QRadioButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.widgets.choice import Choice, Several
+from lumvak.ui.widgets.choice import ChoiceRow, Several
 
 ITEMS = [(1, "one"), (2, "two"), (3, "three")]
 
 
-def following(choice: Choice) -> Choice:
+def following(choice: ChoiceRow) -> ChoiceRow:
     choice.picked.connect(choice.show_value)
     return choice
 
 
-def checked(choice: Choice) -> list[bool]:
+def checked(choice: ChoiceRow) -> list[bool]:
     return [button.isChecked() for button in choice.words]
 
 
 def test_one_is_picked_by_pointer_and_by_keys(qtbot: QtBot) -> None:
-    choice = following(Choice(ITEMS, "Number"))
+    choice = following(ChoiceRow(ITEMS, "Number"))
     qtbot.addWidget(choice)
     choice.show()
     assert (choice.value, choice.offered) == (1, (1, 2, 3))
@@ -34,7 +34,7 @@ def test_one_is_picked_by_pointer_and_by_keys(qtbot: QtBot) -> None:
 
 
 def test_what_is_refused_is_not_shown(qtbot: QtBot) -> None:
-    choice = Choice(ITEMS, "Number")
+    choice = ChoiceRow(ITEMS, "Number")
     qtbot.addWidget(choice)
     choice.show()
     with qtbot.waitSignal(choice.picked) as told:
@@ -48,7 +48,7 @@ def test_what_is_refused_is_not_shown(qtbot: QtBot) -> None:
 def test_its_roles_and_its_one_stop_of_the_tab_key_are_those_of_buttons(qtbot: QtBot) -> None:
     held = QWidget()
     qtbot.addWidget(held)
-    choice, after = Choice(ITEMS, "Number"), QLineEdit()
+    choice, after = ChoiceRow(ITEMS, "Number"), QLineEdit()
     for widget in (choice, after):
         widget.setParent(held)
     choice.show_value(2)
@@ -66,7 +66,7 @@ def test_its_roles_and_its_one_stop_of_the_tab_key_are_those_of_buttons(qtbot: Q
 
 
 def test_other_words_take_the_place_of_those_before(qtbot: QtBot) -> None:
-    choice = Choice(ITEMS, "Number")
+    choice = ChoiceRow(ITEMS, "Number")
     qtbot.addWidget(choice)
     wide = choice.sizeHint().width()
     choice.offer(ITEMS[:2])

@@ -5,13 +5,13 @@ from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMainWindow
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
 
 def test_undo_is_the_lines_own_only_while_it_has_something_to_undo(qtbot: QtBot) -> None:
-    window, line = QMainWindow(), Entry("old")
+    window, line = QMainWindow(), EntryField("old")
     qtbot.addWidget(window)
     window.setCentralWidget(line)
     asked: list[str] = []

@@ -7,7 +7,7 @@ from itertools import groupby
 
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.arrangement.outline import Flaw
-from lumvak.core.arrangement.proposals import Placed
+from lumvak.core.arrangement.proposals import Placing
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding, Severity
 from lumvak.core.said import Text, listed, phrase, say
@@ -23,7 +23,7 @@ def barrier_for(volts: float) -> str:
     return BARRIERS[bool(volts > TOUCH_SAFE_V)]
 
 
-def _does_not_fit(placing: Placed, enough: Text) -> Finding:
+def _does_not_fit(placing: Placing, enough: Text) -> Finding:
     return Finding(
         "does-not-fit",
         "stop",
@@ -38,7 +38,7 @@ def _does_not_fit(placing: Placed, enough: Text) -> Finding:
 
 
 def arrangement_findings(
-    placing: Placed,
+    placing: Placing,
     barriers: Barriers,
     arrangement: Arrangement,
     gap_mm: float,

@@ -29,7 +29,7 @@ CELL_MM = 20.0
 WEIGHTS = {"least": 0.4, "mean": 0.2, "straight": 0.25, "potential": 0.05, "compact": 0.1}
 
 
-class Path(Struct, frozen=True, eq=False):
+class JudgedPath(Struct, frozen=True, eq=False):
     """A path that serves, before its layout is made: places, layers and what it scores.
 
     Nothing can be laid better than a ``perfect`` one.
@@ -49,7 +49,7 @@ class Path(Struct, frozen=True, eq=False):
     score: float
 
 
-def paths_of(task: Task, trying: bool = True) -> Iterator[Path]:
+def paths_of(task: Task, trying: bool = True) -> Iterator[JudgedPath]:
     """Every path that serves; where no sweep finds one and ``trying`` is wanted, one that is tried
     out place by place.
     """
@@ -78,9 +78,9 @@ def paths_of(task: Task, trying: bool = True) -> Iterator[Path]:
             return
 
 
-def ranked(paths: Iterable[Path], task: Task) -> list[Path]:
+def ranked(paths: Iterable[JudgedPath], task: Task) -> list[JudgedPath]:
     """Paths that differ, best first, the few that are offered."""
-    found: dict[bytes, Path] = {}
+    found: dict[bytes, JudgedPath] = {}
     for path in paths:
         # The same cells in the same groups, whatever way the path ran through them.
         groups = np.sort(path.site.reshape(task.series, task.parallel), axis=1)
@@ -100,7 +100,7 @@ def ranked(paths: Iterable[Path], task: Task) -> list[Path]:
     return ranked[:MOST_PROPOSALS]
 
 
-def path_of(way: Way, task: Task, loose: bool) -> Path | None:
+def path_of(way: Way, task: Task, loose: bool) -> JudgedPath | None:
     """The groups along one path, judged; ``None`` where they do not fit or a group falls apart.
 
     ``loose`` counts how compact the pack is.
@@ -159,7 +159,7 @@ def path_of(way: Way, task: Task, loose: bool) -> Path | None:
     # cells in a free row, or blocks in one, would be that too, and needlessly long.
     single = loose and (parallel == 1 or flat_cells)
     perfect = least >= parallel and straight == 1.0 and far <= 1 and not single
-    return Path(
+    return JudgedPath(
         way.key,
         way.name,
         perfect=perfect,

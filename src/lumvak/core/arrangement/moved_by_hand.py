@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.core.arrangement.layout import Layout, overlaps
 from lumvak.core.arrangement.outline import inside
-from lumvak.core.arrangement.proposals import Placed
+from lumvak.core.arrangement.proposals import Placing
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.said import phrase
@@ -18,7 +18,7 @@ from lumvak.core.said import phrase
 PATH = "arrangement.spots"
 
 
-def checked(placing: Placed, layout: Layout) -> tuple[Spot, ...]:
+def checked(placing: Placing, layout: Layout) -> tuple[Spot, ...]:
     """The spots of a layout; raises ProjectError where cells overlap or leave the room."""
     clash = overlaps(layout)
     if len(clash):
@@ -37,7 +37,7 @@ def checked(placing: Placed, layout: Layout) -> tuple[Spot, ...]:
     return layout.spots()
 
 
-def moved(placing: Placed, cells: Collection[int], dx_mm: float, dy_mm: float) -> tuple[Spot, ...]:
+def moved(placing: Placing, cells: Collection[int], dx_mm: float, dy_mm: float) -> tuple[Spot, ...]:
     """Shift some cells; the first snaps against its new neighbours. Raises ProjectError."""
     was = placing.layout
     chosen = np.array(sorted(cells), dtype=np.intp)
@@ -51,7 +51,9 @@ def moved(placing: Placed, cells: Collection[int], dx_mm: float, dy_mm: float) -
     )
 
 
-def nudged(placing: Placed, cells: Collection[int], dx_mm: float, dy_mm: float) -> tuple[Spot, ...]:
+def nudged(
+    placing: Placing, cells: Collection[int], dx_mm: float, dy_mm: float
+) -> tuple[Spot, ...]:
     """Shift some cells by exactly so much. Raises ProjectError."""
     return checked(placing, shifted(placing.layout, cells, dx_mm, dy_mm))
 
@@ -96,7 +98,7 @@ def _snapped(
     return float(clear[near, 0]), float(clear[near, 1])
 
 
-def turned(placing: Placed, cells: Collection[int]) -> tuple[Spot, ...]:
+def turned(placing: Placing, cells: Collection[int]) -> tuple[Spot, ...]:
     """Turn some cells end for end."""
     was = placing.layout
     ends = was.turned.copy()
@@ -104,7 +106,7 @@ def turned(placing: Placed, cells: Collection[int]) -> tuple[Spot, ...]:
     return replace(was, turned=ends).spots()
 
 
-def swapped(placing: Placed, one: int, other: int) -> tuple[Spot, ...]:
+def swapped(placing: Placing, one: int, other: int) -> tuple[Spot, ...]:
     """Let two cells change places; each then points as its new place's group asks."""
     was = placing.layout
     order = np.arange(len(was))
@@ -118,7 +120,7 @@ def swapped(placing: Placed, one: int, other: int) -> tuple[Spot, ...]:
     ).spots()
 
 
-def renumbered(placing: Placed) -> tuple[Spot, ...]:
+def renumbered(placing: Placing) -> tuple[Spot, ...]:
     """Count the groups from the other end; every cell then points the other way or stays."""
     was = placing.layout
     order = np.arange(len(was)).reshape(was.series, was.parallel)[::-1].ravel()

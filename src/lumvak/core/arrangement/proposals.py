@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.core.arrangement.group_paths import Task
-from lumvak.core.arrangement.judged_paths import Path, paths_of, ranked
+from lumvak.core.arrangement.judged_paths import JudgedPath, paths_of, ranked
 from lumvak.core.arrangement.layers import between_of, gap_of, grown, in_holder, is_nested
 from lumvak.core.arrangement.layout import Layout, layout_of, overlaps
 from lumvak.core.arrangement.outline import Flaw, inside, outline_of
@@ -41,7 +41,7 @@ class Proposal(Struct, frozen=True, eq=False):
     score: float
 
 
-class Placed(Struct, frozen=True, eq=False, dict=True):
+class Placing(Struct, frozen=True, eq=False, dict=True):
     """The arrangement in force and what is wrong with it; ``lacks_room`` where no way fits.
 
     ``proposals``, and what room would be enough, are worked out when they are asked for.
@@ -91,7 +91,7 @@ def placed(
     parallel: int,
     gap_mm: float,
     holder: Holder | None = None,
-) -> Placed:
+) -> Placing:
     """Lay a pack in its room; kept, for most edits do not touch it.
 
     Parameters: what the builder ``wanted``; ``gap_mm`` between wrappers where no holder says. Flat
@@ -115,7 +115,7 @@ def placed(
         found = spot_flaws(task)
         if not any(flaw.code == "spots-count" for flaw in found):
             layout = layout_by_hand(task)
-            return Placed(
+            return Placing(
                 task,
                 layout,
                 chosen=None,
@@ -131,7 +131,7 @@ def placed(
         loose = replace(arrangement, room=Room(), kept_free=(), blocks=(), way=None)
         chosen = _best(replace(task, arrangement=loose, free=None))
         assert chosen is not None, "without a room every count fits"
-    return Placed(
+    return Placing(
         task,
         chosen.layout,
         chosen=chosen,
@@ -238,7 +238,7 @@ def _discs(layout: Layout) -> NDArray[np.bool_]:
     return np.asarray((layout.axis == 0) & (layout.cell.diameter_mm is not None))
 
 
-def _proposal(path: Path, task: Task) -> Proposal:
+def _proposal(path: JudgedPath, task: Task) -> Proposal:
     """A path with its layout; cells of a group are counted from above, then from the left."""
     sites = path.sites
     group = np.arange(task.series * task.parallel) // task.parallel

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.balancing.cycles import EVEN_SHARE, Course, CycleSetting, course_of
+from lumvak.core.balancing.cycles import EVEN_SHARE, BalancingCourse, CycleSetting, course_of
 from lumvak.core.balancing.groups_now import GroupsNow
 from lumvak.core.balancing.groups_run import Active, Array, Bleed, Groups
 from lumvak.core.balancing.imbalance import excess_ah, hours_moved, hours_to_even
@@ -167,7 +167,7 @@ def balancing_of(
     )
 
 
-def _left(course: Course | None, never: Never | None) -> float:
+def _left(course: BalancingCourse | None, never: Never | None) -> float:
     """By how much groups stay apart, as a share of a capacity."""
     if course is None:
         return 0.0
@@ -215,7 +215,7 @@ def _figures(
     flow_a: float,
     hours: float | None,
     heat_w: float,
-    course: Course | None,
+    course: BalancingCourse | None,
     full_v: float,
     origin: Origin,
 ) -> tuple[Figure, ...]:

@@ -187,7 +187,7 @@ MOST_DRIFTS, MOST_INSIDE = 6, 24
 DRIFT = 5e-5
 
 
-class Course(Struct, frozen=True):
+class BalancingCourse(Struct, frozen=True):
     """Whether groups come together from charge to charge (methods 35).
 
     ``seen`` is how far they are apart, as a share of a capacity, after how many charges; the last
@@ -290,7 +290,7 @@ def _apart(groups: Groups, share: Array) -> float:
 
 def course_of(
     groups: Groups, share: Array, celsius: float, setting: CycleSetting, having: Equipment
-) -> Course:
+) -> BalancingCourse:
     """Follow groups from ``share`` (n,) until they are even, or no longer come nearer.
 
     Charges are run one by one; where that takes long a few are, and what changed in them goes on
@@ -334,7 +334,7 @@ def course_of(
             kept = (start, look.change, len(seen))
             start = np.clip(start + skipped * look.change, 0.0, 1.0)
             seen.append((count + skipped, apart - skipped * pace))
-    return Course(
+    return BalancingCourse(
         tuple(seen),
         drifts,
         cycle.ended_by == "over",

@@ -53,7 +53,7 @@ class GroupsNow(Struct, frozen=True, eq=False):
         return not {"sheet", "assumed"} & {*self.ah_from, *self.share_from}
 
 
-class Usual(Struct, frozen=True):
+class UsualGroup(Struct, frozen=True):
     """What a group is where nobody says: Ah, ohm, A lost by itself, share, path in ohm."""
 
     ah: float
@@ -74,7 +74,7 @@ def groups_now(
     shown_v: Sequence[float],
     behaviour: Behaviour,
     series: int,
-    usual: Usual,
+    usual: UsualGroup,
 ) -> GroupsNow:
     """The groups of a pack: as typed, else as its cells were measured, else as modules show them.
 
@@ -121,7 +121,7 @@ def _rest_v(row: ChargeGroup | None, cell: GroupNow | None, shown_v: float | Non
     return shown_v if shown_v is not None or cell is None else cell.volts
 
 
-def _ah(row: ChargeGroup | None, cell: GroupNow | None, usual: Usual) -> Known:
+def _ah(row: ChargeGroup | None, cell: GroupNow | None, usual: UsualGroup) -> Known:
     if row is not None and row.ah is not None:
         return Known(row.ah, "typed")
     if cell is not None and cell.ah is not None:

@@ -29,7 +29,7 @@ def total(values: Array) -> float:
     return float(np.add.reduce(values))
 
 
-class Line(Struct, frozen=True, eq=False):
+class Polyline(Struct, frozen=True, eq=False):
     """Straight pieces through points (n,): where pieces meet, values there, slopes, area before."""
 
     inner: Array
@@ -39,7 +39,7 @@ class Line(Struct, frozen=True, eq=False):
     before: Array
 
     @classmethod
-    def through(cls, points: Array, values: Array) -> Line:
+    def through(cls, points: Array, values: Array) -> Polyline:
         """The line through ``values`` at ``points``, (n,) both; its ends go on."""
         by = np.diff(points)
         area = running_integral(values, by)
@@ -78,12 +78,12 @@ class Groups(Struct, frozen=True, eq=False, dict=True):
     path_ohm: float = 0.0
 
     @cached_property
-    def _rest(self) -> Line:
-        return Line.through(self.behaviour.rest_charge, self.behaviour.rest_v)
+    def _rest(self) -> Polyline:
+        return Polyline.through(self.behaviour.rest_charge, self.behaviour.rest_v)
 
     @cached_property
-    def _factor(self) -> Line:
-        return Line.through(self.behaviour.shape_charge, self.behaviour.shape)
+    def _factor(self) -> Polyline:
+        return Polyline.through(self.behaviour.shape_charge, self.behaviour.shape)
 
     @cached_property
     def least(self) -> float:
@@ -113,7 +113,7 @@ class Groups(Struct, frozen=True, eq=False, dict=True):
         return _mean(area, ended - begun, self._factor.at(begun)[0])
 
 
-class Warmth(Struct, frozen=True):
+class BodyWarmth(Struct, frozen=True):
     """The pack as one warm body in air: K/W, J/K and the air in degC."""
 
     kelvin_per_watt: float
@@ -253,7 +253,7 @@ def moment(
     )
 
 
-class Passed(Struct, frozen=True, eq=False):
+class StepPassed(Struct, frozen=True, eq=False):
     """What flows in a step of ``seconds``: mean amps of the pack and their mean square about that.
 
     ``through`` (n,) flows into each group on the mean, ``bleed_a`` (n,) is bled, ``leak_a`` (n,)
@@ -314,7 +314,7 @@ def passed(
     most_a: float,
     hold_v: float | None,
     bleed: Bleed | None,
-) -> Passed:
+) -> StepPassed:
     """What flows in a step that begins ``at`` a moment.
 
     Where the volts are held the current goes, straight about its beginning, to what keeps them for
@@ -346,7 +346,7 @@ def passed(
         # What a group loses by itself ends where nothing is in it.
         leak_a = np.minimum(leak_a, np.maximum(at.charge - groups.least, 0.0) * groups.ah / hours)
     charge = at.charge + (through - leak_a) * hours / groups.ah
-    return Passed(
+    return StepPassed(
         seconds,
         amps,
         spread_a2=spread_a2,
@@ -358,7 +358,7 @@ def passed(
     )
 
 
-def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
+def sums_of(groups: Groups, at: Moment, step: StepPassed) -> Sums:
     """What has flowed in a step that began ``at`` a moment.
 
     The mean volts of a group are those of the curve over the charge passed, as its surface sees
@@ -393,7 +393,7 @@ def sums_of(groups: Groups, at: Moment, step: Passed) -> Sums:
     )
 
 
-def warmed(groups: Groups, at: Moment, step: Passed, sums: Sums, warmth: Warmth) -> float:
+def warmed(groups: Groups, at: Moment, step: StepPassed, sums: Sums, warmth: BodyWarmth) -> float:
     """The temperature in degC after a step: loss and reversible heat, cooled by the air."""
     # What is given off when a cell is discharged is taken up when it is charged.
     entropy = groups.behaviour.entropy_v_per_k

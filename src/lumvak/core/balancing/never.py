@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.balancing.cycles import EVEN_SHARE, Course, CycleSetting
+from lumvak.core.balancing.cycles import EVEN_SHARE, BalancingCourse, CycleSetting
 from lumvak.core.balancing.groups_run import Array, Bleed, Groups
 from lumvak.core.balancing.imbalance import hours_moved, hours_to_even
 from lumvak.core.balancing.means import Means
@@ -38,7 +38,7 @@ def why_never(
     excess: Array,
     flow_a: float,
     use: CycleSetting | None,
-    course: Course | None,
+    course: BalancingCourse | None,
 ) -> Never | None:
     """Why the groups never come together; ``None`` where they do, or are.
 
@@ -72,7 +72,12 @@ def why_never(
 
 
 def _never_in(
-    course: Course, groups: Groups, excess: Array, bleed: Bleed, flow_a: float, use: CycleSetting
+    course: BalancingCourse,
+    groups: Groups,
+    excess: Array,
+    bleed: Bleed,
+    flow_a: float,
+    use: CycleSetting,
 ) -> Never | None:
     """Why groups never come together in a course; ``None`` where they do, or nearly.
 
@@ -191,7 +196,7 @@ def surely_never(means: Means, groups: Groups, share: Array, use: CycleSetting) 
     return None
 
 
-def _alike(bleed: Bleed, course: Course, apart: float) -> Never:
+def _alike(bleed: Bleed, course: BalancingCourse, apart: float) -> Never:
     """All groups are bled, and so none of them catches up."""
     return Never(
         phrase(

@@ -12,12 +12,12 @@ from lumvak.core.balancing.groups_run import (
     Active,
     Array,
     Bleed,
+    BodyWarmth,
     Groups,
     Mask,
     Moment,
-    Passed,
+    StepPassed,
     Sums,
-    Warmth,
     moment,
     passed,
     sums_of,
@@ -116,7 +116,7 @@ class Equipment(Struct, frozen=True):
 
     bleed: Bleed | None = None
     active: Active | None = None
-    warmth: Warmth | None = None
+    warmth: BodyWarmth | None = None
     grain: Grain = FINE
 
 
@@ -159,7 +159,7 @@ def phase_run(
 
 def _step(
     groups: Groups, at: Moment, span: float, phase: Phase, having: Equipment
-) -> tuple[Passed, Moment, Sums, float]:
+) -> tuple[StepPassed, Moment, Sums, float]:
     """A step of ``span`` s at the most, the moment then, what flowed, and degC.
 
     It is cut at the first limit, or threshold, that it would pass, and where a current that is

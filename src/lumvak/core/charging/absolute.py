@@ -27,7 +27,7 @@ NEVER = (
 AMPS_OVER = 0.02
 
 
-class Passed(Struct, frozen=True):
+class LimitPassed(Struct, frozen=True):
     """A limit that was passed: a code, what is told, what it means, and what to do."""
 
     code: str
@@ -64,12 +64,12 @@ def limits_of(setting: ChargeSetting) -> Limits:
     )
 
 
-def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
+def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[LimitPassed]:
     """What a reading passes, the worst first; ``amps`` flow where the row does not say."""
     if row.groups:
         high, low = max(row.groups), min(row.groups)
         if high > limits.group_v + 1e-9:
-            yield Passed(
+            yield LimitPassed(
                 "group-over",
                 phrase(
                     "group {} at {}, over {}",
@@ -83,36 +83,36 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[Passed]:
         if low <= 0.0:
             return
     if row.volts > limits.pack_v + 1e-9:
-        yield Passed(
+        yield LimitPassed(
             "pack-over",
             phrase("the pack at {}, over {}", say(row.volts, "V"), say(limits.pack_v, "V")),
             "The charger is set too high, or is not the one it is taken for.",
         )
     if row.warm_c is not None and row.warm_c > limits.most_c:
-        yield Passed(
+        yield LimitPassed(
             "hot",
             phrase("{}, over {}", say(row.warm_c, "°C"), say(limits.most_c, "°C")),
             "A cell, a joint or the air around it: warmth makes warmth from here on.",
         )
     if row.warm_c is not None and row.warm_c < limits.least_c and amps > 0.0:
-        yield Passed(
+        yield LimitPassed(
             "cold",
             phrase("charged at {}, under {}", say(row.warm_c, "°C"), say(limits.least_c, "°C")),
             "Metal plates out inside the cells, for good.",
         )
     if amps > limits.most_a * (1.0 + AMPS_OVER):
-        yield Passed(
+        yield LimitPassed(
             "amps-over",
             phrase("{}, over the {} that the cells take", say(amps, "A"), say(limits.most_a, "A")),
             "Metal plates out inside the cells, and they warm.",
         )
 
 
-def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[Passed]:
+def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[LimitPassed]:
     """Groups at rest, (n,) V or unknown, that are under what a cell may be charged from."""
     for place, value in enumerate(volts, 1):
         if value is not None and value < limits.dead_v:
-            yield Passed(
+            yield LimitPassed(
                 "group-dead",
                 phrase(
                     "group {} at {}, under the {} from which a cell may be charged",
@@ -125,7 +125,7 @@ def dead(limits: Limits, volts: Sequence[float | None]) -> Iterator[Passed]:
             )
 
 
-def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed | None:
+def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> LimitPassed | None:
     """Why a charge does not, or must not, begin; groups rest at ``rest_v`` (n,) where it is known.
 
     ``None`` where nothing is in its way.
@@ -133,7 +133,7 @@ def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed 
     limits = limits_of(setting)
     found = next(dead(limits, rest_v), None)
     if found is not None:
-        return Passed(found.code, found.text, found.means, NEVER)
+        return LimitPassed(found.code, found.text, found.means, NEVER)
     celsius = setting.celsius
     if limits.least_c <= celsius <= limits.most_c:
         return None
@@ -153,6 +153,6 @@ def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> Passed 
         )
     )
     way = "Warm" if cold else "Cool"
-    return Passed(
+    return LimitPassed(
         "cold" if cold else "hot", text, means, phrase("{} the pack to {} first.", way, limit)
     )

@@ -139,7 +139,7 @@ def _named(limit: Figure) -> Text:
     return named.get(limit.key, limit.label)
 
 
-class Slip(Struct, frozen=True):
+class VoltsSlip(Struct, frozen=True):
     """Volts that come out where one thing was counted wrongly."""
 
     code: str
@@ -147,16 +147,16 @@ class Slip(Struct, frozen=True):
     text: Text
 
 
-def slips(setting: ChargeSetting) -> tuple[Slip, ...]:
+def slips(setting: ChargeSetting) -> tuple[VoltsSlip, ...]:
     """What the volts would be if one slipped (methods 33)."""
     return tuple(
         slip for slip in _slips(setting) if abs(slip.volts / setting.volts.number - 1.0) > TOLERANCE
     )
 
 
-def _slips(setting: ChargeSetting) -> Iterator[Slip]:
+def _slips(setting: ChargeSetting) -> Iterator[VoltsSlip]:
     series, cell = setting.series, setting.cell
-    yield Slip(
+    yield VoltsSlip(
         "nominal",
         series * cell.voltage_nominal_v,
         phrase(
@@ -166,25 +166,25 @@ def _slips(setting: ChargeSetting) -> Iterator[Slip]:
         ),
     )
     if setting.parallel > 1:
-        yield Slip(
+        yield VoltsSlip(
             "all-cells",
             series * setting.parallel * setting.ceiling_v,
             phrase("all {} cells in place of the {} in series", series * setting.parallel, series),
         )
-    yield Slip(
+    yield VoltsSlip(
         "one-more",
         (series + 1) * setting.ceiling_v,
         phrase("{} in series, not {}", series + 1, series),
     )
     if series > 1:
-        yield Slip(
+        yield VoltsSlip(
             "one-less",
             (series - 1) * setting.ceiling_v,
             phrase("{} in series, not {}", series - 1, series),
         )
     for family, full_v in FULL_V.items():
         if family != setting.family:
-            yield Slip(
+            yield VoltsSlip(
                 f"as-{family}",
                 series * full_v,
                 phrase(
@@ -193,7 +193,7 @@ def _slips(setting: ChargeSetting) -> Iterator[Slip]:
             )
 
 
-def slip_of(volts: float, found: Sequence[Slip]) -> Slip | None:
+def slip_of(volts: float, found: Sequence[VoltsSlip]) -> VoltsSlip | None:
     """The slip that volts look like, the nearest within the tolerance."""
     near = [slip for slip in found if abs(volts / slip.volts - 1.0) <= TOLERANCE]
     return min(near, key=lambda slip: abs(volts - slip.volts), default=None)

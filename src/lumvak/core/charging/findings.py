@@ -9,7 +9,7 @@ from lumvak.core.balancing.groups_now import GroupsNow
 from lumvak.core.balancing.imbalance import Imbalance
 from lumvak.core.balancing.never import Never
 from lumvak.core.catalogue.cells import Cell
-from lumvak.core.charging.absolute import Passed
+from lumvak.core.charging.absolute import LimitPassed
 from lumvak.core.charging.charger import ChargeSetting
 from lumvak.core.charging.reasons import VerdictKind, end_current
 from lumvak.core.charging.verdict import ChargerVerdict
@@ -71,7 +71,7 @@ def charging_findings(
     balancing: Balancing,
     never: Never | None,
     window_problem: Text,
-    waits: Passed | None,
+    waits: LimitPassed | None,
 ) -> Iterator[Finding]:
     """What there is to notice about the charger and the groups of equipment of a ``kind``."""
     if waits is not None and waits.code == "group-dead":

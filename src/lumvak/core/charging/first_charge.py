@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Array, Groups, Warmth
+from lumvak.core.balancing.groups_run import Array, BodyWarmth, Groups
 from lumvak.core.balancing.phase import FINE, MIDDLE, Grain
 from lumvak.core.charging.to_full import Charge, FullSetting, charge_run
 from lumvak.core.said import Text, phrase, say
@@ -92,7 +92,7 @@ def first_charge(
     groups: Groups,
     share: Array,
     setting: FullSetting,
-    warmth: Warmth,
+    warmth: BodyWarmth,
     ceiling_v: float,
     grain: Grain = FINE,
     having: AtHand = FREE_HAND,
@@ -143,7 +143,7 @@ def with_band(
     groups: Groups,
     share: Array,
     setting: FullSetting,
-    warmth: Warmth,
+    warmth: BodyWarmth,
     ceiling_v: float,
     capacity_off: float,
     ohm_off: float,

@@ -25,7 +25,7 @@ SWITCHES_OVER = 1.4
 PRACTICALLY = 0.995
 
 
-class Reason(Struct, frozen=True):
+class ChargerReason(Struct, frozen=True):
     """One thing about a charger, with the verdict that it alone would make."""
 
     kind: VerdictKind
@@ -43,7 +43,7 @@ def end_current(charger: Charger) -> float:
     return END_SHARE * charger.amps if charger.end_a is None else charger.end_a
 
 
-def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]:
     """What its kind speaks against it: a supply, one for lead or nickel, one for others."""
     if charger.kind == "nickel":
         says = (
@@ -51,15 +51,15 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             "on warmth that these cells do not show."
         )
         if setting.cuts_off:
-            yield Reason("leans", "kind", sentences(says, "Only the board ends the charge."))
+            yield ChargerReason("leans", "kind", sentences(says, "Only the board ends the charge."))
         else:
-            yield Reason("wrong", "kind", sentences(says, "Nothing ends the charge."))
+            yield ChargerReason("wrong", "kind", sentences(says, "Nothing ends the charge."))
     elif charger.kind == "lead":
         unknown = unknown_stages(charger)
         if unknown:
-            yield Reason("right", "stages", unknown)
+            yield ChargerReason("right", "stages", unknown)
     elif charger.kind == "supply" and not charger.limited:
-        yield Reason(
+        yield ChargerReason(
             "leans",
             "limit",
             "It has no current limit of its own: an empty pack draws what it can give, and only "
@@ -67,7 +67,7 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         )
     elif charger.kind == "supply":
         if charger.low_v is not None:
-            yield Reason(
+            yield ChargerReason(
                 "right",
                 "band",
                 phrase(
@@ -76,7 +76,7 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
                     say(charger.low_v, "V"),
                 ),
             )
-        yield Reason(
+        yield ChargerReason(
             "right",
             "limit",
             phrase(
@@ -88,17 +88,17 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         )
 
 
-def by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+def by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]:
     """What happens where it does not turn off: what ends it then, and what that bears."""
     board, shows = setting.board, max(charger.open_v or 0.0, charger.volts)
     if not setting.cuts_off:
-        yield Reason("leans", "board", _nothing_cuts(setting))
+        yield ChargerReason("leans", "board", _nothing_cuts(setting))
     if board is None or setting.over_v is None:
         return
     stands = board.switch_v or SWITCHES_OVER * board.series * board.over_voltage_v
     volts = say(stands, "V") if board.switch_v else phrase("about {}", say(stands, "V"))
     if shows > stands:
-        yield Reason(
+        yield ChargerReason(
             "wrong",
             "open-volts",
             phrase(
@@ -109,7 +109,7 @@ def by_open_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             ),
         )
     elif charger.kind == "nickel" and charger.open_v is None:
-        yield Reason(
+        yield ChargerReason(
             "leans",
             "open-volts",
             phrase(
@@ -138,7 +138,7 @@ def _nothing_cuts(setting: ChargeSetting) -> Text:
     )
 
 
-def by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
+def by_warmth(setting: ChargeSetting) -> Iterator[ChargerReason]:
     """Whether the cells are as warm as they must be, and whether anything feels it."""
     cell, celsius = setting.cell, setting.celsius
     if cell.charge_min_c <= celsius <= cell.charge_max_c:
@@ -148,7 +148,7 @@ def by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
     what = "metal plates out inside the cells" if cold else "the cells age and may vent"
     said = phrase("At {} nothing may go in, for {}", say(celsius, "°C"), what)
     if setting.senses:
-        yield Reason(
+        yield ChargerReason(
             "right",
             "cold" if cold else "hot",
             phrase(
@@ -160,7 +160,7 @@ def by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
             ),
         )
     else:
-        yield Reason(
+        yield ChargerReason(
             "wrong",
             "cold" if cold else "hot",
             phrase(
@@ -175,11 +175,11 @@ def by_warmth(setting: ChargeSetting) -> Iterator[Reason]:
         )
 
 
-def by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+def by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]:
     """More amps than cells, board or leads bear."""
     amps, most = charger.amps, setting.most_cells.number
     if amps > most * (1.0 + TOLERANCE):
-        yield Reason(
+        yield ChargerReason(
             "wrong",
             "amps",
             phrase(
@@ -191,7 +191,7 @@ def by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
         return
     for limit in setting.limits:
         if amps > limit.number * (1.0 + TOLERANCE):
-            yield Reason(
+            yield ChargerReason(
                 "leans",
                 "amps",
                 phrase(
@@ -203,7 +203,7 @@ def by_amps(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
             )
     standard = setting.by_cells.number
     if amps > standard * (1.0 + TOLERANCE):
-        yield Reason(
+        yield ChargerReason(
             "right",
             "amps",
             phrase(

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.balancing.groups_run import Array, Bleed, Groups, Moment, Sums, Warmth
+from lumvak.core.balancing.groups_run import Array, Bleed, BodyWarmth, Groups, Moment, Sums
 from lumvak.core.balancing.phase import (
     FINE,
     MIDDLE,
@@ -49,7 +49,7 @@ class FullSetting(Struct, frozen=True):
     over_is: str = "board"
 
 
-class Part(Struct, frozen=True):
+class ChargePhase(Struct, frozen=True):
     """A phase of a charge: its name, hours, and Ah put in."""
 
     name: str
@@ -72,7 +72,7 @@ class Charge(Struct, frozen=True, eq=False):
     celsius: Array
     group_v: Array
     group_share: Array
-    parts: tuple[Part, ...]
+    parts: tuple[ChargePhase, ...]
     ended_by: str
     ah: float
     wh: float
@@ -103,14 +103,14 @@ def charge_run(
     groups: Groups,
     share: Array,
     setting: FullSetting,
-    warmth: Warmth,
+    warmth: BodyWarmth,
     bleed: Bleed | None = None,
     grain: Grain = FINE,
 ) -> Charge:
     """Charge groups from where they stand, ``share`` (n,), until something ends it (methods 34)."""
     having = Equipment(bleed=bleed, warmth=warmth, grain=grain)
     state = State(share.copy(), warmth.ambient_c, np.zeros(len(share), dtype=bool))
-    trace, whole, parts = Trace(), Sums(), list[Part]()
+    trace, whole, parts = Trace(), Sums(), list[ChargePhase]()
     longest_s = 3600.0 * (LONGEST_H if setting.timer_h is None else setting.timer_h)
     main = Phase(
         setting.amps, longest_s, setting.hold_v, setting.end_a, setting.over_v, hot_c=setting.hot_c
@@ -118,7 +118,7 @@ def charge_run(
     if float(groups.rest(share)[0].min()) < setting.pre_v:
         slow = replace(main, amps=PRE_SHARE * setting.amps, end_a=None, above_v=setting.pre_v)
         state, whole, _ = phase_run(groups, state, slow, having, trace)
-        parts.append(Part("pre-charge", whole.seconds / 3600.0, whole.ah))
+        parts.append(ChargePhase("pre-charge", whole.seconds / 3600.0, whole.ah))
         main = replace(main, longest_s=longest_s - whole.seconds)
     state, sums, why = phase_run(groups, state, main, having, trace)
     whole = whole + sums
@@ -149,7 +149,7 @@ def _mean(groups: Groups, item: Moment) -> float:
     return float(item.charge @ groups.ah / groups.ah.sum())
 
 
-def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iterator[Part]:
+def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iterator[ChargePhase]:
     """The parts under the whole current and under the held volts, by what was seen."""
     seconds = np.array(trace.seconds) - before_h * 3600.0
     amps = np.array([item.amps for item in trace.moments])
@@ -161,9 +161,9 @@ def _bulk_and_taper(trace: Trace, setting: FullSetting, before_h: float) -> Iter
         if len(falling) and falling[0] > 0
         else (0 if len(falling) else len(amps) - 1)
     )
-    yield Part("bulk", float(seconds[turn] / 3600.0), float(taken[turn]))
+    yield ChargePhase("bulk", float(seconds[turn] / 3600.0), float(taken[turn]))
     if turn < len(amps) - 1:
-        yield Part(
+        yield ChargePhase(
             "taper", float((seconds[-1] - seconds[turn]) / 3600.0), float(taken[-1] - taken[turn])
         )
 
@@ -173,7 +173,7 @@ def with_band(
     groups: Groups,
     share: Array,
     setting: FullSetting,
-    warmth: Warmth,
+    warmth: BodyWarmth,
     capacity_off: float,
     ohm_off: float,
     bleed: Bleed | None = None,

@@ -21,7 +21,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import recovery_v
-from lumvak.core.charging.absolute import Passed, not_begun
+from lumvak.core.charging.absolute import LimitPassed, not_begun
 from lumvak.core.charging.charge_window import ChargeWindow, charge_window
 from lumvak.core.charging.charger import ChargeSetting, RightCharger, right_charger
 from lumvak.core.charging.figures import ChargeFigures
@@ -95,7 +95,7 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     use: CycleSetting
     window: ChargeWindow | None
     window_problem: Text
-    waits: Passed | None
+    waits: LimitPassed | None
     figures: tuple[Figure, ...] = ()
     findings: tuple[Finding, ...] = ()
     links: tuple[Link, ...] = ()

@@ -21,7 +21,7 @@ from lumvak.core.charging.charger import (
 )
 from lumvak.core.charging.highest import Highest, board_fails, highest_of
 from lumvak.core.charging.reasons import (
-    Reason,
+    ChargerReason,
     VerdictKind,
     by_amps,
     by_kind,
@@ -59,7 +59,7 @@ class ChargerVerdict(Struct, frozen=True):
 
     charger: Charger
     kind: VerdictKind
-    reasons: tuple[Reason, ...]
+    reasons: tuple[ChargerReason, ...]
     at_end: Text
     board_fails: Text
     instead: Text
@@ -131,7 +131,7 @@ def verdict_on(charger: Charger, setting: ChargeSetting) -> ChargerVerdict:
     )
 
 
-def _reasons(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+def _reasons(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]:
     yield from _by_volts(charger, setting)
     yield from by_kind(charger, setting)
     yield from by_open_volts(charger, setting)
@@ -150,18 +150,18 @@ def _looks(charger: Charger, setting: ChargeSetting) -> Text:
     return ""
 
 
-def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[Reason]:
+def _by_volts(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]:
     """By what it is set to where that is low, and by the highest that it can show."""
     if charger.kind == "nickel":
         return
     right, highest = setting.volts.number, highest_of(charger, setting.celsius)
     looks = _looks(charger, setting)
     if charger.volts / right - 1.0 < -TOLERANCE:
-        yield Reason("short", "volts", sentences(_short(charger, setting), looks))
+        yield ChargerReason("short", "volts", sentences(_short(charger, setting), looks))
     if highest.volts / right - 1.0 <= TOLERANCE:
         if charger.volts / right - 1.0 >= -TOLERANCE:
             ends = phrase("It ends at {}, as the pack wants.", say(charger.volts, "V"))
-            yield Reason("right", "volts", ends)
+            yield ChargerReason("right", "volts", ends)
         return
     yield _over(charger, setting, highest, looks if highest.why == "set" else "")
 
@@ -188,7 +188,7 @@ def _short(charger: Charger, setting: ChargeSetting) -> Text:
     return sentences(stops, easy, bleeds)
 
 
-def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Text) -> Reason:
+def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Text) -> ChargerReason:
     """The verdict on a charger that can go over what the pack wants."""
     each = highest.volts / setting.series
     right = say(setting.volts.number, "V")
@@ -219,8 +219,8 @@ def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Tex
                 CHEMISTRY_NAMES[other],
                 say(each, "V"),
             )
-            return Reason("wrong", "chemistry", sentences(made_for, "" if named else looks))
-    return Reason(kind, code, sentences(text, looks))
+            return ChargerReason("wrong", "chemistry", sentences(made_for, "" if named else looks))
+    return ChargerReason(kind, code, sentences(text, looks))
 
 
 def _over_full(setting: ChargeSetting, said: Text, each: float) -> tuple[VerdictKind, Text]:

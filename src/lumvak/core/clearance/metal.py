@@ -62,7 +62,7 @@ class Near(Struct, frozen=True):
         return self.apart_mm <= 0.0
 
 
-class Found(Struct, frozen=True):
+class TooNear(Struct, frozen=True):
     """What comes too near in a pack; the least distance of what does not touch; rings wanted.
 
     ``rings`` are the positive ends, by terminal, whose own rim a piece crosses.
@@ -75,7 +75,7 @@ class Found(Struct, frozen=True):
 
 def too_near(
     metals: Metals, ends: Ends, least_mm: float | None, group_v: float, first: int = 0
-) -> Found:
+) -> TooNear:
     """Everything of different potential that touches or lies nearer than it may.
 
     ``least_mm`` is what was typed, ``group_v`` a full group. Each pair is told once; of the end of
@@ -83,16 +83,16 @@ def too_near(
     all: those before it were looked at already.
     """
     if len(metals) <= first:
-        return Found((), float("inf"), ())
+        return TooNear((), float("inf"), ())
     most = float(apart_mm(least_mm, np.asarray(np.ptp(ends.level) * group_v)))
     among, closest = _among(metals, first, least_mm, group_v, most)
     over, nearest, rings = _over_ends(metals, first, ends, least_mm, group_v, most)
-    return Found((*among, *over), min(closest, nearest), rings)
+    return TooNear((*among, *over), min(closest, nearest), rings)
 
 
-def both(one: Found, other: Found) -> Found:
+def both(one: TooNear, other: TooNear) -> TooNear:
     """What was found of some pieces and of others."""
-    return Found(
+    return TooNear(
         (*one.near, *other.near),
         min(one.closest_mm, other.closest_mm),
         tuple(sorted({*one.rings, *other.rings})),

@@ -12,9 +12,9 @@ from msgspec import Struct
 from lumvak.core.arrangement.findings import flaw_findings
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Layout
 from lumvak.core.arrangement.outline import Flaw
-from lumvak.core.arrangement.proposals import Placed
+from lumvak.core.arrangement.proposals import Placing
 from lumvak.core.clearance.least import LEAST_MM, least_of
-from lumvak.core.clearance.metal import Found, Metals, Near
+from lumvak.core.clearance.metal import Metals, Near, TooNear
 from lumvak.core.clearance.planes import Ends
 from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
@@ -37,7 +37,7 @@ class ClearanceTopic(Struct, frozen=True, eq=False):
     """What lies too near on the ``ends``, as ``flaws`` to be drawn."""
 
     ends: Ends
-    found: Found
+    found: TooNear
     flaws: tuple[Flaw, ...]
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
@@ -45,10 +45,10 @@ class ClearanceTopic(Struct, frozen=True, eq=False):
 
 
 def clearance_topic(
-    found: Found,
+    found: TooNear,
     metals: Metals,
     ends: Ends,
-    placing: Placed,
+    placing: Placing,
     least_mm: float | None,
     barrier_mm: float | None,
     full: Figure,
@@ -80,7 +80,7 @@ def clearance_topic(
     )
 
 
-def _worst(found: Found, metals: Metals, ends: Ends) -> list[Near]:
+def _worst(found: TooNear, metals: Metals, ends: Ends) -> list[Near]:
     """Of what is too near to one piece, the worst of each potential: one mark says it."""
     worst: dict[tuple[int, int], Near] = {}
     for near in found.near:
@@ -145,7 +145,7 @@ def _on_drawing(
     return x, y
 
 
-def _beyond(metals: Metals, ends: Ends, placing: Placed, least_mm: float) -> Iterator[Flaw]:
+def _beyond(metals: Metals, ends: Ends, placing: Placing, least_mm: float) -> Iterator[Flaw]:
     """Pieces that reach over the wall of the room, or lie too near to one that may be metal."""
     if placing.shape is None or placing.lacks_room:
         return
@@ -175,7 +175,7 @@ def _beyond(metals: Metals, ends: Ends, placing: Placed, least_mm: float) -> Ite
         )
 
 
-def _findings(flaws: Sequence[Flaw], found: Found, barrier_mm: float | None) -> Iterator[Finding]:
+def _findings(flaws: Sequence[Flaw], found: TooNear, barrier_mm: float | None) -> Iterator[Finding]:
     touching = [flaw for flaw in flaws if flaw.code == TOUCHES]
     yield from flaw_findings(touching, "joints", "stop" if barrier_mm is None else "warn")
     others = [flaw for flaw in flaws if flaw.code != TOUCHES]

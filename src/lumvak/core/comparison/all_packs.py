@@ -48,7 +48,7 @@ AXES = {
 }
 
 
-class Field(Struct, frozen=True):
+class PackField(Struct, frozen=True):
     """Packs as columns (n,), whether each serves, and the measures of AXES."""
 
     rows: Rows
@@ -73,7 +73,7 @@ class Field(Struct, frozen=True):
 
 def field_of(
     table: CellTable, demand: Demand, terms: Terms, pack: Pack, most_parallel: int = PARALLEL_LIMIT
-) -> Field:
+) -> PackField:
     """Every pack of every cell at every series count in the window and 1 to ``most_parallel``."""
     bounds = series_bounds(table, demand.window)
     pairs = [
@@ -90,7 +90,7 @@ def field_of(
 
 def field_at(
     table: CellTable, terms: Terms, pack: Pack, rows: Rows, series: Array, parallel: Array
-) -> Field:
+) -> PackField:
     """The field of just these packs; ``rows``, ``series`` and ``parallel`` have shape (n,)."""
     done = worked(Packs(table, rows, series, parallel, terms))
     count = series * parallel
@@ -107,7 +107,7 @@ def field_at(
     for place in np.flatnonzero(serves) if limited(pack) else ():
         cell = table.cells[int(rows[place])]
         serves[place] = past_limits(cell, int(count[place]), pack) is None
-    return Field(rows, series, parallel, serves, measures)
+    return PackField(rows, series, parallel, serves, measures)
 
 
 def undominated(first: Array, second: Array, more: tuple[bool, bool]) -> Flags:

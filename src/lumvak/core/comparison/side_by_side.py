@@ -16,7 +16,7 @@ from lumvak.core.sizing.sized_pack import SizedPack
 TOLD = 0.02
 
 
-class Entry(Struct, frozen=True):
+class ComparedValue(Struct, frozen=True):
     """A value in a column: its words, and how it differs from that of the pack in hand.
 
     ``better`` is 1 or -1 where it is better or worse, 0 where that is a matter of taste.
@@ -27,17 +27,17 @@ class Entry(Struct, frozen=True):
     better: int = 0
 
 
-class Side(Struct, frozen=True):
+class ComparedColumn(Struct, frozen=True):
     """One column: what it is called, which pack it is (``None`` for the replaced one), entries."""
 
     title: str
     subtitle: Text
     pack: tuple[str, int, int] | None
-    entries: tuple[Entry, ...]
+    entries: tuple[ComparedValue, ...]
     serves: bool
 
 
-class Measure(Struct, frozen=True):
+class ComparedRow(Struct, frozen=True):
     """A row: its words, unit, figure in hand, and whether more is better (0 is neither)."""
 
     name: str
@@ -47,26 +47,26 @@ class Measure(Struct, frozen=True):
 
 
 MEASURES = (
-    Measure("full", "V", "pack.voltage_full_v", 0),
-    Measure("nominal", "V", "pack.voltage_nominal_v", 0),
-    Measure("empty", "V", "pack.voltage_empty_v", 0),
-    Measure("capacity", "Ah", "pack.capacity_ah", 1),
-    Measure("counted on", "Ah", "pack.usable_ah", 1),
-    Measure("energy", "Wh", "pack.energy_wh", 1),
-    Measure("runs", "h", "pack.runtime_h", 1),
-    Measure("cells", "", "pack.cell_count", -1),
-    Measure("weight of the cells", "kg", "pack.mass_kg", -1),
-    Measure("cost of the cells", "money", "pack.cost", -1),
-    Measure("volume of the cells", "l", "pack.volume_l", -1),
-    Measure("per cell", "A", "pack.current_per_cell_a", -1),
-    Measure("headroom", "%", "pack.headroom", 1),
-    Measure("cells at the end", "°C", "heat.temperature_end_c", -1),
+    ComparedRow("full", "V", "pack.voltage_full_v", 0),
+    ComparedRow("nominal", "V", "pack.voltage_nominal_v", 0),
+    ComparedRow("empty", "V", "pack.voltage_empty_v", 0),
+    ComparedRow("capacity", "Ah", "pack.capacity_ah", 1),
+    ComparedRow("counted on", "Ah", "pack.usable_ah", 1),
+    ComparedRow("energy", "Wh", "pack.energy_wh", 1),
+    ComparedRow("runs", "h", "pack.runtime_h", 1),
+    ComparedRow("cells", "", "pack.cell_count", -1),
+    ComparedRow("weight of the cells", "kg", "pack.mass_kg", -1),
+    ComparedRow("cost of the cells", "money", "pack.cost", -1),
+    ComparedRow("volume of the cells", "l", "pack.volume_l", -1),
+    ComparedRow("per cell", "A", "pack.current_per_cell_a", -1),
+    ComparedRow("headroom", "%", "pack.headroom", 1),
+    ComparedRow("cells at the end", "°C", "heat.temperature_end_c", -1),
 )
 
 
 def side_by_side(
     sized_pack: SizedPack, need: Need, packs: Sequence[tuple[str, int, int]]
-) -> tuple[Side, ...]:
+) -> tuple[ComparedColumn, ...]:
     """Columns for ``packs`` (cell id, series, parallel), the first being the one in hand.
 
     The replaced pack stands last where any of its figures is known. Packs are shown whether they
@@ -83,7 +83,7 @@ def side_by_side(
     for (row, pack), (values, note, serves) in zip(known, columns, strict=True):
         name, (_, series, parallel) = table.cells[row].name, pack
         sides.append(
-            Side(
+            ComparedColumn(
                 f"{series}S{parallel}P",
                 phrase("{}, {}", name, note),
                 pack,
@@ -100,7 +100,7 @@ def side_by_side(
             _entry(old.get(measure.name), columns[0][0][place], measure)
             for place, measure in enumerate(MEASURES)
         )
-        sides.append(Side("replaced", "the old pack, as a whole", None, entries, True))
+        sides.append(ComparedColumn("replaced", "the old pack, as a whole", None, entries, True))
     return tuple(sides)
 
 
@@ -153,9 +153,9 @@ def _replaced(need: Need) -> dict[str, float] | None:
     return known
 
 
-def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
+def _entry(value: float | None, in_hand: float, measure: ComparedRow) -> ComparedValue:
     if value is None:
-        return Entry("—")
+        return ComparedValue("—")
     if measure.unit == "%":
         text, gap = say(value, "%"), value - in_hand
         told = phrase("{} points", digits(gap * 100, "+.0f")) if abs(gap) >= TOLD else ""
@@ -170,7 +170,7 @@ def _entry(value: float | None, in_hand: float, measure: Measure) -> Entry:
         told = phrase("{} %", digits(gap * 100, "+.0f")) if abs(gap) >= TOLD else ""
         text = say_hours(value) if measure.unit == "h" else _plain(value, measure.unit)
     better = (1 if gap > 0 else -1) * measure.more if told else 0
-    return Entry(text, told, better)
+    return ComparedValue(text, told, better)
 
 
 def _plain(value: float, unit: str) -> Text:

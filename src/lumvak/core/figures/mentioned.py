@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.said import Quantity
-from lumvak.core.spelling import Place
+from lumvak.core.spelling import TextPlace
 
 # Units that say the same quantity, in the first of them.
 SAME: Mapping[str, tuple[str, float]] = {
@@ -28,7 +28,7 @@ class Mention(Struct, frozen=True):
 
 
 def mentioned(
-    places: Sequence[Place], figures: Mapping[str, Figure], about: Sequence[str]
+    places: Sequence[TextPlace], figures: Mapping[str, Figure], about: Sequence[str]
 ) -> tuple[Mention, ...]:
     """Which quantities of a sentence are figures; it is ``about`` some of them.
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.arrangement.outline import Flaw
-from lumvak.core.arrangement.proposals import Placed
+from lumvak.core.arrangement.proposals import Placing
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.document.joints import Joints, LeadPoint
@@ -84,7 +84,7 @@ class JoinedPack(Struct, frozen=True, eq=False):
     the cells at the end of the duty, wires from the air.
     """
 
-    placing: Placed
+    placing: Placing
     pieces: Pieces
     sections: Sections
     leads: tuple[Lead, ...]
@@ -159,7 +159,7 @@ def resistors_of(given: Given) -> Resistors:
     )
 
 
-class Wired(Struct, frozen=True, eq=False):
+class WiredPack(Struct, frozen=True, eq=False):
     """The network of a pack as it was laid, and its solution; ``None`` where a flaw forbids it.
 
     ``lead_ohm`` is one main lead.
@@ -179,7 +179,7 @@ def wired(
     joints: Joints,
     measured: Sequence[MeasuredCell],
     leads_ohm: float,
-) -> Wired:
+) -> WiredPack:
     """Join and solve the pack in hand as it was laid (methods 19).
 
     ``leads_ohm`` is that of both main leads.
@@ -188,19 +188,19 @@ def wired(
     flaws += joint_flaws(sections.pieces, leads)
     each_ohm = leads_ohm / 2.0
     if any(flaw.code in UNSOLVABLE for flaw in flaws):
-        return Wired(leads, None, None, flaws, each_ohm)
+        return WiredPack(leads, None, None, flaws, each_ohm)
     network = network_of(sections, leads, given, measured, lead_ohms(joints, leads, each_ohm))
     solved = solve(network)
     if solved is None:
         flaws += (_open(layout),)
-    return Wired(leads, network, solved, flaws, each_ohm)
+    return WiredPack(leads, network, solved, flaws, each_ohm)
 
 
 def joined(
-    placing: Placed,
+    placing: Placing,
     sections: Sections,
     given: Given,
-    made: Wired,
+    made: WiredPack,
     joints: Joints,
     lead_rise_k: float,
     current: Figure,

@@ -53,7 +53,7 @@ class Size(Struct, frozen=True):
     letter: str = ""
 
 
-class Hole(Struct, frozen=True):
+class ScrewHole(Struct, frozen=True):
     """A hole for a screw: its middle in the plane, its diameter, and how long a slot it is.
 
     ``along`` is the direction, of length 1, in which a slot runs.
@@ -93,7 +93,7 @@ class Cut(Struct, frozen=True):
     end: Point
     outlines: tuple[tuple[Point, ...], ...]
     windows: tuple[tuple[Point, ...], ...]
-    holes: tuple[Hole, ...]
+    holes: tuple[ScrewHole, ...]
     joins: tuple[int, ...]
     pieces: tuple[int, ...]
     beyond: tuple[tuple[int, tuple[Point, ...]], ...] = ()
@@ -104,7 +104,7 @@ class Cut(Struct, frozen=True):
         return self.layers * self.strips
 
 
-class Making(Struct, frozen=True, eq=False, dict=True):
+class MadePack(Struct, frozen=True, eq=False, dict=True):
     """What a pack is made of: its pieces with their sections, its plates, what they are cut from.
 
     ``ends`` are those of its cells, ``reach_mm`` is how far a piece goes beyond its last joint,
@@ -200,7 +200,7 @@ def _kinds(sections: Sections) -> list[int]:
     return found
 
 
-def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
+def _run_cut(made: MadePack, run: list[int], outer: bool) -> Cut:
     """One strip or wire, ``outer`` from a group to the next; it says everything of it."""
     sections, planes = made.sections, made.ends.planes
     pieces = sections.pieces
@@ -223,7 +223,7 @@ def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
     width = round(float(sections.width_mm[first]), 2)
     strips = max(1, round(float(sections.strips[first])))
     outlines: tuple[tuple[Point, ...], ...] = ()
-    holes: tuple[Hole, ...] = ()
+    holes: tuple[ScrewHole, ...] = ()
     if not wire:
         start, end = start - made.reach_mm * along, end + made.reach_mm * along
         length += 2.0 * made.reach_mm
@@ -261,7 +261,7 @@ def _run_cut(made: Making, run: list[int], outer: bool) -> Cut:
     )
 
 
-def _fold_cut(made: Making, piece: int) -> Cut:
+def _fold_cut(made: MadePack, piece: int) -> Cut:
     """A strip folded over an edge: its length laid flat, and where it is bent."""
     sections, planes, part = made.sections, made.ends.planes, made.series
     pieces = sections.pieces
@@ -304,12 +304,12 @@ def _fold_cut(made: Making, piece: int) -> Cut:
     )
 
 
-def _holes(screw: Screw | None, places: Array, along: Point) -> tuple[Hole, ...]:
+def _holes(screw: Screw | None, places: Array, along: Point) -> tuple[ScrewHole, ...]:
     """A hole at each place; all but the first are slots, so that cells may grow."""
     if screw is None:
         return ()
     return tuple(
-        Hole((float(x), float(y)), screw.hole_mm, screw.slot_mm if place else 0.0, along)
+        ScrewHole((float(x), float(y)), screw.hole_mm, screw.slot_mm if place else 0.0, along)
         for place, (x, y) in enumerate(places)
     )
 
@@ -333,11 +333,11 @@ def sided(side_a: Pattern, side_b: Pattern) -> frozenset[int]:
     return frozenset([*faces, *((FACE_LOW, FACE_HIGH) if side_a == "tabs" else ())])
 
 
-def _face(made: Making, laid: LaidPlate) -> int:
+def _face(made: MadePack, laid: LaidPlate) -> int:
     return int(made.sections.pieces.face[laid.pieces[0]])
 
 
-def _bridge_cuts(made: Making, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
+def _bridge_cuts(made: MadePack, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
     """A bridge over the window of each cell under a plate, across the longer side of the plate."""
     plate, part, pieces = laid.plate, bridge.part, made.sections.pieces
     low_x, low_y, high_x, high_y = laid.shape.bounds
@@ -377,7 +377,7 @@ def _bridge_cuts(made: Making, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
     return found
 
 
-def _windowed(made: Making, laid: LaidPlate) -> BaseGeometry:
+def _windowed(made: MadePack, laid: LaidPlate) -> BaseGeometry:
     """The shape of a plate, with a window over each of its cells where bridges lie on it."""
     if made.bridge is None or _face(made, laid) not in made.bridged:
         return laid.shape
@@ -387,7 +387,7 @@ def _windowed(made: Making, laid: LaidPlate) -> BaseGeometry:
     return laid.shape.difference(shapely.union_all(holes))
 
 
-def _plate_cut(made: Making, laid: LaidPlate) -> Cut:
+def _plate_cut(made: MadePack, laid: LaidPlate) -> Cut:
     """One plate over the cells of a joint."""
     pieces, plate, part = made.sections.pieces, laid.plate, made.series
     low_x, low_y, high_x, high_y = laid.shape.bounds

@@ -13,7 +13,7 @@ from lumvak.core.making.cut_list import Cut
 from lumvak.core.said import Text, listed, phrase, say
 
 
-class Step(Struct, frozen=True):
+class WorkStep(Struct, frozen=True):
     """One step: what to do, how many pieces, what to cover, and the most volts within reach.
 
     ``now`` and ``done`` are the pieces of the network laid in this step and before it, ``bare``
@@ -36,7 +36,7 @@ def order_of(
     rings: int,
     crossings: int,
     barrier_mm: float | None,
-) -> tuple[Step, ...]:
+) -> tuple[WorkStep, ...]:
     """The steps of joining the pack in hand, in order (methods 20).
 
     ``rings`` positive ends want an insulating ring; at ``crossings`` places a piece lies over metal
@@ -48,7 +48,7 @@ def order_of(
     full, series = layout.cell.voltage_full_v, layout.series
     everything = frozenset(range(len(layout)))
     steps = [
-        Step(
+        WorkStep(
             "Lay the cells as drawn and check every polarity with a meter",
             0,
             "every row but the one in hand; both ends of a cell are live",
@@ -59,7 +59,7 @@ def order_of(
     ]
     if rings:
         steps.append(
-            Step(
+            WorkStep(
                 "Stick an insulating ring on every positive end that a piece leaves over its rim",
                 rings,
                 "every row but the one in hand",
@@ -70,7 +70,7 @@ def order_of(
         )
     if crossings and barrier_mm is not None:
         steps.append(
-            Step(
+            WorkStep(
                 phrase(
                     "Lay the barrier of {} where pieces will cross others, and fix it",
                     say(barrier_mm, "mm"),
@@ -85,7 +85,7 @@ def order_of(
     folded = sum(bool(cut.beyond) for cut in cuts)
     if folded:
         steps.append(
-            Step(
+            WorkStep(
                 "Lay a barrier over the edge wherever a strip will be folded over it, and fix it",
                 folded,
                 "every row but the one in hand",
@@ -98,7 +98,7 @@ def order_of(
     if bridges:
         steps.insert(
             0,
-            Step(
+            WorkStep(
                 "Off the pack: join a bridge over each window of the plates, on both sides of it, "
                 "and file down what stands out below",
                 bridges,
@@ -119,7 +119,9 @@ def order_of(
         cover = phrase("{}, and here every group but the one in hand", _other(face))
         count = sum(cut.count for cut in groups)
         steps.append(
-            Step(text, count, cover=cover, volts=full, face=face, now=now, done=done, bare=first)
+            WorkStep(
+                text, count, cover=cover, volts=full, face=face, now=now, done=done, bare=first
+            )
         )
         done |= now
     joined: set[int] = set()
@@ -141,12 +143,14 @@ def order_of(
         first = _cells_of(joined_pack, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
         steps.append(
-            Step(text, count, cover=cover, volts=volts, face=face, now=now, done=done, bare=first)
+            WorkStep(
+                text, count, cover=cover, volts=volts, face=face, now=now, done=done, bare=first
+            )
         )
         done |= now
     total = series * full
     steps.append(
-        Step(
+        WorkStep(
             "Balance leads, from 0 upwards, each checked against its running total",
             series + 1,
             "all but the joint in hand; strip one lead at a time",
@@ -158,7 +162,7 @@ def order_of(
     )
     ends = np.flatnonzero((layout.group == 0) | (layout.group == series - 1))
     steps.append(
-        Step(
+        WorkStep(
             "Main leads: first the negative, covered at once; then the positive",
             len(joined_pack.leads),
             phrase("all else; between the two leads stand {}", say(total, "V")),

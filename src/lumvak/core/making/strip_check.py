@@ -25,7 +25,7 @@ SHOWN = ("copper", *SOLD)
 SIGMAS = 2.0
 
 
-class Verdict(Struct, frozen=True):
+class StripVerdict(Struct, frozen=True):
     """What a measured strip is made of; ``sure`` where only one answer remains."""
 
     resistivity: Figure
@@ -63,7 +63,7 @@ def _size_within(making: Making) -> float:
     )
 
 
-def check(making: Making) -> Verdict | None:
+def check(making: Making) -> StripVerdict | None:
     """Judge the measured strip; ``None`` while nothing was measured (methods 21)."""
     if making.check_mohm is None:
         return None
@@ -86,7 +86,9 @@ def check(making: Making) -> Verdict | None:
         if abs(material.resistivity_ohm_m * 1e9 - rho) <= reach
     )
     of_strip = tuple(name for name in found if name in SOLD)
-    return Verdict(figure, within, found, len(of_strip) == 1, _words(rho, within, of_strip, making))
+    return StripVerdict(
+        figure, within, found, len(of_strip) == 1, _words(rho, within, of_strip, making)
+    )
 
 
 def _words(rho: float, within: float, found: tuple[str, ...], making: Making) -> Text:

@@ -13,7 +13,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B, FACE_HIGH, FACE_LOW, 
 from lumvak.core.clearance.planes import Ends, Planes
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.making.cut_lines import numbers_of
-from lumvak.core.making.cut_list import SHEET, Cut, Hole, Size
+from lumvak.core.making.cut_list import SHEET, Cut, ScrewHole, Size
 
 Point = tuple[float, float]
 # A weld is a pair of marks, so far from the middle of the terminal and so large.
@@ -184,7 +184,7 @@ def _marks(planes: Planes, cut: Cut, number: int, plane: int, name: str) -> Iter
                 )
 
 
-def _hole(hole: Hole, name: str) -> Iterator[Shape]:
+def _hole(hole: ScrewHole, name: str) -> Iterator[Shape]:
     """A round hole, or a slot as the line around it."""
     if not hole.slot_mm:
         yield Shape(f"{name}_HOLES", (hole.at_mm,), diameter_mm=hole.diameter_mm)

@@ -10,10 +10,10 @@ from msgspec.structs import replace
 from lumvak.core.document.hand import OldPack
 from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.figures.finding import Finding
-from lumvak.core.matching.matched import STAGE, GroupNow, Kind
+from lumvak.core.matching.matched import STAGE, GroupNow, LotKind
 from lumvak.core.matching.old_and_new import (
-    Beside,
-    Side,
+    OldAndNew,
+    OldOrNew,
     apart_in_resistance,
     joined,
     new_of,
@@ -61,14 +61,14 @@ EVEN = 0.02
 def beside_topic(
     wanted: OldPack,
     groups: tuple[GroupNow, ...],
-    own: Kind,
-    old: Kind,
+    own: LotKind,
+    old: LotKind,
     series: int,
     parallel: int,
     current: Figure,
     charge: Figure,
     stop_cell_v: float,
-) -> Beside:
+) -> OldAndNew:
     """What an old pack and the new cells are together (methods 29).
 
     ``groups`` are the new cells' as placed, empty where none are; ``own`` and ``old`` what new and
@@ -76,23 +76,23 @@ def beside_topic(
     ``stop_cell_v`` where the equipment stops, over the count in series.
     """
     if not wanted.groups:
-        return Beside()
+        return OldAndNew()
     count = len(wanted.groups)
     if count != series:
-        return Beside(findings=(_count_finding(count, series),))
+        return OldAndNew(findings=(_count_finding(count, series),))
     old_side = old_of(wanted, old)
     new_side = new_of(groups, own, series, parallel)
     ends = max(stop_cell_v, old.cell.voltage_empty_v, own.cell.voltage_empty_v)
     course = shared(
         old_side.source(), new_side.source(), current.number, ends, charge.number / series
     )
-    found = Beside(old_side, new_side, joined(old_side, new_side), course)
+    found = OldAndNew(old_side, new_side, joined(old_side, new_side), course)
     figures = tuple(_figures(wanted, found, current))
     findings = tuple(_findings(wanted, found, {item.key: item for item in figures}, charge))
     return replace(found, figures=figures, findings=findings)
 
 
-def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figure]:
+def _figures(wanted: OldPack, beside: OldAndNew, current: Figure) -> Iterator[Figure]:
     old, new, course = beside.old, beside.new, beside.course
     assert old is not None and new is not None and course is not None
     assert beside.joining is not None
@@ -136,7 +136,7 @@ def _figures(wanted: OldPack, beside: Beside, current: Figure) -> Iterator[Figur
         )
 
 
-def _of_side(side: Side, key: str, words: str, at: int) -> Figure:
+def _of_side(side: OldOrNew, key: str, words: str, at: int) -> Figure:
     return OLD_AH.of(
         float(side.ah[at]),
         origin="measured" if side.measured else "assumed",
@@ -146,7 +146,7 @@ def _of_side(side: Side, key: str, words: str, at: int) -> Figure:
     )
 
 
-def _ohm_of(side: Side, key: str, words: str, at: int) -> Figure:
+def _ohm_of(side: OldOrNew, key: str, words: str, at: int) -> Figure:
     mohm = float(side.ohm[at]) * 1e3
     return MOHM.of(
         mohm,
@@ -157,20 +157,20 @@ def _ohm_of(side: Side, key: str, words: str, at: int) -> Figure:
     )
 
 
-def _sheet_limit(old: Side) -> Figure:
+def _sheet_limit(old: OldOrNew) -> Figure:
     return SHEET_A.of(
         old.kind.cell.continuous_a, origin="sheet", key=STAGE, label=old.kind.cell.name
     )
 
 
-def _old_parallel(wanted: OldPack, old: Side) -> Figure:
+def _old_parallel(wanted: OldPack, old: OldOrNew) -> Figure:
     if wanted.parallel is not None:
         return typed("hand.old.parallel", "Old cells in parallel", wanted.parallel, "")
     return PARALLEL.assumed(old.parallel)
 
 
 def _findings(
-    wanted: OldPack, beside: Beside, figures: dict[str, Figure], charge: Figure
+    wanted: OldPack, beside: OldAndNew, figures: dict[str, Figure], charge: Figure
 ) -> Iterator[Finding]:
     yield from _kinds(beside, charge)
     yield from _ages(wanted, beside, figures)
@@ -191,7 +191,7 @@ def _count_finding(count: int, series: int) -> Finding:
     )
 
 
-def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
+def _kinds(beside: OldAndNew, charge: Figure) -> Iterator[Finding]:
     """What must not be joined for what the cells are."""
     assert beside.old is not None and beside.new is not None
     old, new = beside.old.kind, beside.new.kind
@@ -223,7 +223,7 @@ def _kinds(beside: Beside, charge: Figure) -> Iterator[Finding]:
         )
 
 
-def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
+def _ages(wanted: OldPack, beside: OldAndNew, figures: dict[str, Figure]) -> Iterator[Finding]:
     assert beside.old is not None and beside.new is not None
     kept = figures.get(f"{STAGE}.old.kept")
     if kept is not None and kept.number < WORN:
@@ -274,7 +274,7 @@ def _ages(wanted: OldPack, beside: Beside, figures: dict[str, Figure]) -> Iterat
         )
 
 
-def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
+def _loads(beside: OldAndNew, figures: dict[str, Figure]) -> Iterator[Finding]:
     assert beside.new is not None
     carried, limit = figures[f"{STAGE}.old.old_cell_a"], figures[f"{STAGE}.old.limit_a"]
     if carried.number > limit.number:
@@ -324,7 +324,7 @@ def _loads(beside: Beside, figures: dict[str, Figure]) -> Iterator[Finding]:
         )
 
 
-def _joins(beside: Beside) -> Iterator[Finding]:
+def _joins(beside: OldAndNew) -> Iterator[Finding]:
     joining = beside.joining
     assert joining is not None
     unread = int(np.isnan(joining.current_a).sum())

@@ -64,7 +64,7 @@ REASONS: dict[str, tuple[str, tuple[str, ...]]] = {
 NEVER = ("reversed", "dead", "vented")
 
 
-class Reason(Struct, frozen=True):
+class CellReason(Struct, frozen=True):
     """One thing that speaks against a cell, ``told`` by its numbers and words.
 
     It is spelled out when somebody reads it: of thousands most are only counted.
@@ -85,7 +85,7 @@ class Reason(Struct, frozen=True):
         return self.code in NEVER
 
 
-class Judged(Struct, frozen=True, eq=False):
+class JudgedCell(Struct, frozen=True, eq=False):
     """A cell with what is said of it; ``state`` is what is done with it now.
 
     Of thousands one is made at every reading, and a tuple is the quickest.
@@ -93,7 +93,7 @@ class Judged(Struct, frozen=True, eq=False):
 
     cell: HandCell
     state: State
-    reasons: tuple[Reason, ...]
+    reasons: tuple[CellReason, ...]
 
     @property
     def missing(self) -> tuple[str, ...]:
@@ -115,7 +115,7 @@ class Judged(Struct, frozen=True, eq=False):
         return listed(filter(None, (found, lacks)), "; ")
 
 
-class Usual(Struct, frozen=True, eq=False):
+class LotUsual(Struct, frozen=True, eq=False):
     """What a lot is like: median and median deviation of a measure, and how many were read.
 
     ``step`` is the smallest difference between readings: what they are rounded to.
@@ -136,12 +136,12 @@ class LotJudged(Struct, frozen=True, eq=False, dict=True):
 
     lot: Lot
     sheet: AsTaken | None
-    cells: tuple[Judged, ...]
-    families: Mapping[str, Usual]
+    cells: tuple[JudgedCell, ...]
+    families: Mapping[str, LotUsual]
     leak_told_v: float | None = None
 
     @cached_property
-    def good(self) -> tuple[Judged, ...]:
+    def good(self) -> tuple[JudgedCell, ...]:
         """Cells that may be used."""
         return tuple([item for item in self.cells if item.state in USABLE])
 
@@ -192,15 +192,15 @@ def _table(cells: Sequence[HandCell]) -> Array:
     return np.array([column(cells, name) for name in READ]).T
 
 
-def family_of(values: Array) -> Usual:
+def family_of(values: Array) -> LotUsual:
     """Median and median absolute deviation of what was read of ``values`` (n,)."""
     known = values[np.isfinite(values)]
     if not len(known):
-        return Usual(float("nan"), float("nan"), 0)
+        return LotUsual(float("nan"), float("nan"), 0)
     median = float(np.median(known))
     steps = np.diff(distinct(known))
     step = float(steps[steps > SAME].min(initial=np.inf))
-    return Usual(
+    return LotUsual(
         median,
         float(np.median(np.abs(known - median))),
         len(known),
@@ -208,7 +208,7 @@ def family_of(values: Array) -> Usual:
     )
 
 
-def modified_z(values: Array, family: Usual) -> Array:
+def modified_z(values: Array, family: LotUsual) -> Array:
     """Modified z-score of ``values`` (n,): 0.6745 · (x − median) ÷ MAD (methods 26)."""
     return np.asarray(NORMAL_MAD * (values - family.median) / max(family.mad, 1e-12))
 
@@ -239,7 +239,7 @@ def judge_lot(
     if taken is None and cell is not None:
         taken = AsTaken.from_sheet(cell, lot.resistance_by)
     listed = sorted(cells, key=attrgetter("number"))
-    found = defaultdict[int, list[Reason]](list)
+    found = defaultdict[int, list[CellReason]](list)
     columns = read_measures(listed).of(range(len(listed))) if measures is None else measures
     families = {name: family_of(columns[name]) for name, _ in MEASURES}
     off = {
@@ -278,24 +278,24 @@ def judge_lot(
     )
 
 
-def _unremarkable(cell: HandCell) -> Judged:
+def _unremarkable(cell: HandCell) -> JudgedCell:
     if cell.verdict == "reject":
-        return Judged(cell, "reject", ())
+        return JudgedCell(cell, "reject", ())
     unread = cell.volts is None and cell.ah is None and cell.mohm is None
-    return Judged(cell, "unread" if unread else "good", ())
+    return JudgedCell(cell, "unread" if unread else "good", ())
 
 
-def _judged(cell: HandCell, found: Sequence[Reason]) -> Judged:
+def _judged(cell: HandCell, found: Sequence[CellReason]) -> JudgedCell:
     if len(found) > 1:
         codes = {reason.code for reason in found}
         # Who is past a limit need not be told as out of family by the same measure too.
         found = [reason for reason in found if SAID_BY.get(reason.code) not in codes]
     kept = cell.verdict == "keep" and not any(reason.never for reason in found)
-    return Judged(cell, "look" if kept else "reject", tuple(found))
+    return JudgedCell(cell, "look" if kept else "reject", tuple(found))
 
 
 def _out_of_family(
-    found: dict[int, list[Reason]], name: str, values: Array, family: Usual, off: Array
+    found: dict[int, list[CellReason]], name: str, values: Array, family: LotUsual, off: Array
 ) -> None:
     # Readings are rounded: the deviation may be half a step more than they show.
     score = modified_z(values, replace(family, mad=family.mad + family.step / 2.0))
@@ -304,33 +304,33 @@ def _out_of_family(
     for at in np.flatnonzero(out).tolist():
         side = "over" if score[at] > 0 else "under"
         told = float(values[at]), side, family.median, digits(float(score[at]), ".1f")
-        found[at].append(Reason(f"family-{name}", told))
+        found[at].append(CellReason(f"family-{name}", told))
 
 
 def _limits(
-    found: dict[int, list[Reason]],
+    found: dict[int, list[CellReason]],
     lot: Lot,
     cell: Cell | None,
     chemistry: Family | None,
     columns: Mapping[str, Array],
-    families: Mapping[str, Usual],
+    families: Mapping[str, LotUsual],
     meter: Meter,
     taken: AsTaken | None,
 ) -> None:
     """What is past a limit whatever the lot is like."""
     volts, grams = columns["volts"], columns["grams"]
     for at in np.flatnonzero(volts < 0.0).tolist():
-        found[at].insert(0, Reason("reversed", (float(volts[at]),)))
+        found[at].insert(0, CellReason("reversed", (float(volts[at]),)))
     usual = families["grams"].median
     if families["grams"].count >= FEWEST:
         for at in np.flatnonzero(grams < LEAST_MASS * usual).tolist():
-            found[at].append(Reason("vented", (float(grams[at]), usual)))
+            found[at].append(CellReason("vented", (float(grams[at]), usual)))
     if cell is None or chemistry is None:
         least_v = unknown_recovery_v(families["volts"].median)
     else:
         least_v = recovery_v(cell, chemistry)
     for at in np.flatnonzero((volts >= 0.0) & (volts < least_v)).tolist():
-        found[at].insert(0, Reason("dead", (float(volts[at]), least_v)))
+        found[at].insert(0, CellReason("dead", (float(volts[at]), least_v)))
     if cell is None or chemistry is None or taken is None:
         return
     share, rated, how = LEAST_CAPACITY[lot.origin], taken.ah, phrase("")
@@ -339,18 +339,18 @@ def _limits(
     ah = columns["ah"]
     for at in np.flatnonzero(ah * (1.0 + meter.ah_percent) < share * rated).tolist():
         has = float(ah[at])
-        found[at].append(Reason("small", (has, has / rated, rated, how, share)))
+        found[at].append(CellReason("small", (has, has / rated, rated, how, share)))
     if taken.ohm is None:
         return
     sheet_mohm, mohm = taken.ohm * 1e3, columns["mohm"]
     most = MOST_RESISTANCE * sheet_mohm
     for at in np.flatnonzero(mohm * (1.0 - meter.ohm_percent) > most).tolist():
-        found[at].append(Reason("resistance", (float(mohm[at]), MOST_RESISTANCE, sheet_mohm)))
+        found[at].append(CellReason("resistance", (float(mohm[at]), MOST_RESISTANCE, sheet_mohm)))
 
 
 def _leaks(
-    found: dict[int, list[Reason]], columns: Mapping[str, Array], meter: Meter
-) -> tuple[Usual, float | None]:
+    found: dict[int, list[CellReason]], columns: Mapping[str, Array], meter: Meter
+) -> tuple[LotUsual, float | None]:
     """Cells that lose far more voltage a day than the lot does.
 
     Returns the lot's own loss in V a day, and the least that the two readings can tell.
@@ -365,7 +365,7 @@ def _leaks(
     most = max(LEAKS_TIMES * usual, LEAKS_V) if family.count else np.inf
     for at in np.flatnonzero(told & (a_day > most)).tolist():
         lot_mv = family.median * float(days[at]) * 1000.0
-        found[at].append(Reason("leaks", (float(lost[at]) * 1000.0, float(days[at]), lot_mv)))
+        found[at].append(CellReason("leaks", (float(lost[at]) * 1000.0, float(days[at]), lot_mv)))
     both = np.isfinite(a_day)
     if not both.any():
         return family, None

@@ -17,7 +17,7 @@ from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.joining import Gate, gate
-from lumvak.core.matching.judging import Judged, LotJudged, Measures, judge_lot
+from lumvak.core.matching.judging import JudgedCell, LotJudged, Measures, judge_lot
 from lumvak.core.matching.numbering import slips
 from lumvak.core.matching.taken import AsTaken, as_taken, told_apart
 from lumvak.core.said import Text, listed, phrase, say
@@ -41,7 +41,7 @@ GROUP_V = Rule("{}.group{}_v", "Group {} at rest", "V",
 STAGE = "hand"
 
 
-class Kind(Struct, frozen=True):
+class LotKind(Struct, frozen=True):
     """What the cells of a lot are: the cell, its chemistry and how it behaves."""
 
     cell: Cell
@@ -76,7 +76,7 @@ class Matched(Struct, frozen=True, eq=False, dict=True):
     links: tuple[Link, ...] = ()
 
     @cached_property
-    def judged(self) -> Mapping[int, Judged]:
+    def judged(self) -> Mapping[int, JudgedCell]:
         """Every cell by its number."""
         return {item.cell.number: item for lot in self.lots for item in lot.cells}
 
@@ -110,8 +110,8 @@ class Matched(Struct, frozen=True, eq=False, dict=True):
 def matched(
     hand: Hand,
     read: Measures,
-    kinds: Mapping[str, Kind],
-    own: Kind,
+    kinds: Mapping[str, LotKind],
+    own: LotKind,
     given_ah: Mapping[str, float],
     series: int,
     parallel: int,
@@ -170,7 +170,7 @@ def matched(
     )
 
 
-def kind_of(lot: Lot, kinds: Mapping[str, Kind], own: Kind) -> Kind:
+def kind_of(lot: Lot, kinds: Mapping[str, LotKind], own: LotKind) -> LotKind:
     """What the cells of a lot are: what it says, else the pack's own."""
     return own if lot.cell is None else kinds.get(lot.cell, own)
 
@@ -183,7 +183,7 @@ def place_name(group: int, seat: int) -> str:
 def _groups(
     hand: Hand,
     by_place: Mapping[str, HandCell],
-    own: Kind,
+    own: LotKind,
     ratio: Mapping[str, float],
     series: int,
     parallel: int,
@@ -206,7 +206,7 @@ def _groups(
         )
 
 
-def rest_together(cells: list[HandCell], own: Kind) -> float | None:
+def rest_together(cells: list[HandCell], own: LotKind) -> float | None:
     """Where cells in V come to rest once they are joined; ``None`` where a voltage is missing.
 
     Their charges, each weighted with its capacity, come to one level.
@@ -305,7 +305,7 @@ def _findings(
         )
 
 
-def _counts(out: list[Judged], good: int, cells: int, seats: int) -> Iterator[Finding]:
+def _counts(out: list[JudgedCell], good: int, cells: int, seats: int) -> Iterator[Finding]:
     if good < seats:
         yield Finding(
             "hand-missing",

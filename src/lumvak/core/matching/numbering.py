@@ -11,7 +11,7 @@ from msgspec import Struct
 FAR_OFF = 2.0
 
 
-class Slip(Struct, frozen=True):
+class NumberSlip(Struct, frozen=True):
     """A number that is likely another one; ``meant`` are what it may have been."""
 
     number: int
@@ -27,7 +27,7 @@ def gaps(numbers: Iterable[int]) -> tuple[int, ...]:
     return tuple(sorted(set(range(run[0], run[-1] + 1)) - set(known)))
 
 
-def slips(numbers: Iterable[int]) -> tuple[Slip, ...]:
+def slips(numbers: Iterable[int]) -> tuple[NumberSlip, ...]:
     """Numbers far outside of the run, with those near to them in writing: lacking, or there."""
     known = sorted(set(numbers))
     if not known or known[-1] <= _last(known):
@@ -37,7 +37,7 @@ def slips(numbers: Iterable[int]) -> tuple[Slip, ...]:
     for number in known[bisect(known, _last(known)) :]:
         near = [item for item in lacking if one_slip(str(number), str(item))]
         near = near or [item for item in known if one_slip(str(number), str(item))]
-        found.append(Slip(number, tuple(near)))
+        found.append(NumberSlip(number, tuple(near)))
     return tuple(found)
 
 

@@ -13,20 +13,20 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.matching.joining import STORAGE_CHARGE, Recipe, through_resistor
-from lumvak.core.matching.matched import GroupNow, Kind
-from lumvak.core.matching.sharing_over_time import Course, Source
+from lumvak.core.matching.matched import GroupNow, LotKind
+from lumvak.core.matching.sharing_over_time import SharedDischarge, SharedSource
 
 Array = NDArray[np.float64]
 CURVE_POINTS = 401
 
 
-class Side(Struct, frozen=True, eq=False):
+class OldOrNew(Struct, frozen=True, eq=False):
     """One of the two: a kind of cell, how many are in parallel, and of each of n groups (n,).
 
     Volts are NaN where they were not read; ``measured`` is whether all else was.
     """
 
-    kind: Kind
+    kind: LotKind
     parallel: int
     ah: Array
     ohm: Array
@@ -39,7 +39,7 @@ class Side(Struct, frozen=True, eq=False):
         sheet = self.kind.cell
         return self.parallel * (sheet.charge_max_a or sheet.charge_standard_a)
 
-    def source(self) -> Source:
+    def source(self) -> SharedSource:
         """As a source under steady current: the time it takes is long over all time constants.
 
         Its curve runs smoothly through the points of the rest voltage: two in parallel follow each
@@ -52,7 +52,7 @@ class Side(Struct, frozen=True, eq=False):
         charge = np.linspace(0.0, 1.0, CURVE_POINTS)
         volts = PchipInterpolator(behaviour.rest_charge, behaviour.rest_v)(charge)
         steady = 1.0 / behaviour.time_factor(10.0)
-        return Source(
+        return SharedSource(
             charge,
             np.asarray(volts),
             behaviour.charge_factor(charge),
@@ -86,13 +86,13 @@ class Joining(Struct, frozen=True, eq=False):
         return not bool((self.current_a > self.limit_a).any())
 
 
-class Beside(Struct, frozen=True, eq=False):
+class OldAndNew(Struct, frozen=True, eq=False):
     """A topic: an old pack beside the new cells; without an old pack nothing is said."""
 
-    old: Side | None = None
-    new: Side | None = None
+    old: OldOrNew | None = None
+    new: OldOrNew | None = None
     joining: Joining | None = None
-    course: Course | None = None
+    course: SharedDischarge | None = None
     figures: tuple[Figure, ...] = ()
     findings: tuple[Finding, ...] = ()
     links: tuple[Link, ...] = ()
@@ -106,7 +106,7 @@ class Beside(Struct, frozen=True, eq=False):
         return every[0], every.min(axis=0), every.max(axis=0)
 
 
-def old_of(wanted: OldPack, kind: Kind) -> Side:
+def old_of(wanted: OldPack, kind: LotKind) -> OldOrNew:
     """The old pack's groups; what was not measured is the sheet's.
 
     Where nobody said how many cells are in parallel, it is what their capacity says.
@@ -119,7 +119,7 @@ def old_of(wanted: OldPack, kind: Kind) -> Side:
     ohm = _column(wanted.groups, "mohm") * 1e-3
     sheet_ohm = kind.behaviour.ten_second_ohm / parallel
     measured = bool(np.isfinite(ah).all() and np.isfinite(ohm).all())
-    return Side(
+    return OldOrNew(
         kind,
         parallel,
         np.where(np.isfinite(ah), ah, parallel * rated),
@@ -129,7 +129,7 @@ def old_of(wanted: OldPack, kind: Kind) -> Side:
     )
 
 
-def new_of(groups: Sequence[GroupNow], kind: Kind, series: int, parallel: int) -> Side:
+def new_of(groups: Sequence[GroupNow], kind: LotKind, series: int, parallel: int) -> OldOrNew:
     """The new cells' groups; what was not measured is the sheet's."""
     ah = np.full(series, parallel * kind.cell.capacity_typical_ah)
     ohm = np.full(series, kind.behaviour.ten_second_ohm / parallel)
@@ -139,7 +139,7 @@ def new_of(groups: Sequence[GroupNow], kind: Kind, series: int, parallel: int) -
         ohm[at] = ohm[at] if group.siemens is None else 1.0 / group.siemens
         volts[at] = np.nan if group.volts is None else group.volts
     measured = bool(groups) and all(None not in (item.ah, item.siemens) for item in groups)
-    return Side(kind, parallel, ah, ohm, volts, measured)
+    return OldOrNew(kind, parallel, ah, ohm, volts, measured)
 
 
 def _column(groups: Sequence[OldGroup], name: str) -> Array:
@@ -147,7 +147,7 @@ def _column(groups: Sequence[OldGroup], name: str) -> Array:
     return np.array([np.nan if value is None else value for value in found], dtype=float)
 
 
-def joined(old: Side, new: Side) -> Joining:
+def joined(old: OldOrNew, new: OldOrNew) -> Joining:
     """What would flow in each pair, and where it would come to rest."""
     apart = old.volts - new.volts
     current = np.abs(apart) / (old.ohm + new.ohm)
@@ -168,7 +168,7 @@ def joined(old: Side, new: Side) -> Joining:
     return Joining(np.abs(apart), current, limit, flows, together, apart < 0.0)
 
 
-def recipe_of(beside: Beside) -> Recipe | None:
+def recipe_of(beside: OldAndNew) -> Recipe | None:
     """How the worst pair is brought level; ``None`` where all may be joined as they are."""
     old, new, joining = beside.old, beside.new, beside.joining
     if old is None or new is None or joining is None or joining.may_join:
@@ -194,14 +194,14 @@ def recipe_of(beside: Beside) -> Recipe | None:
     return Recipe(ohm, watts, hours, storage, longest)
 
 
-def worn_limit_a(old: Side) -> float:
+def worn_limit_a(old: OldOrNew) -> float:
     """What an old cell carries continuously, in A: it warms no more than a new one at its most."""
     cell, sheet_ohm = old.kind.cell, old.kind.behaviour.ten_second_ohm
     worst = float((old.ohm * old.parallel).max())
     return cell.continuous_a * min(1.0, float(np.sqrt(sheet_ohm / worst)))
 
 
-def apart_in_resistance(beside: Beside) -> float:
+def apart_in_resistance(beside: OldAndNew) -> float:
     """The most that resistance times capacity of old and new differ, as a ratio over 1."""
     assert beside.old is not None and beside.new is not None
     ratio = beside.old.ohm * beside.old.ah / (beside.new.ohm * beside.new.ah)

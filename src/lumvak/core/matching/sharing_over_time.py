@@ -11,7 +11,7 @@ Array = NDArray[np.float64]
 STEPS, FIRST_SHORTER = 200, 40.0
 
 
-class Source(Struct, frozen=True, eq=False):
+class SharedSource(Struct, frozen=True, eq=False):
     """What stands beside another: rest volts against charge, Ah and ohm of each of n, (n,).
 
     ``shape`` is its resistance at each of the charges over that which ``ohm`` gives.
@@ -24,7 +24,7 @@ class Source(Struct, frozen=True, eq=False):
     ohm: Array
 
 
-class Course(Struct, frozen=True, eq=False):
+class SharedDischarge(Struct, frozen=True, eq=False):
     """n pairs discharged by one current: hours (m,), amps of the one and volts, (m, n).
 
     It ends a step before the first pair is under the end voltage, or one of it is empty.
@@ -42,8 +42,12 @@ class Course(Struct, frozen=True, eq=False):
 
 
 def shared(
-    one: Source, other: Source, current_a: float, end_v: float, start_v: float | None = None
-) -> Course:
+    one: SharedSource,
+    other: SharedSource,
+    current_a: float,
+    end_v: float,
+    start_v: float | None = None,
+) -> SharedDischarge:
     """Discharge n pairs by ``current_a`` until the first is at ``end_v`` (methods 29).
 
     Both rest at ``start_v`` first, full where that is ``None``. At every instant both have one
@@ -71,10 +75,10 @@ def shared(
             break
         amps.append(carried)
         volts.append(at_poles)
-    return Course(hours[: len(amps)], np.array(amps), np.array(volts), current_a)
+    return SharedDischarge(hours[: len(amps)], np.array(amps), np.array(volts), current_a)
 
 
-def _begun(source: Source, start_v: float | None) -> Array:
+def _begun(source: SharedSource, start_v: float | None) -> Array:
     """Charge at first, (n,)."""
     if start_v is None:
         return np.ones_like(source.ah)
@@ -89,15 +93,15 @@ def _times(longest_h: float) -> Array:
     return starts * (longest_h / float(spans.sum()))
 
 
-def _at(source: Source, charge: Array) -> Array:
+def _at(source: SharedSource, charge: Array) -> Array:
     return np.asarray(np.interp(charge, source.charge, source.volts))
 
 
-def _ohm(source: Source, charge: Array) -> Array:
+def _ohm(source: SharedSource, charge: Array) -> Array:
     return np.asarray(source.ohm * np.interp(charge, source.charge, source.shape))
 
 
-def _slope(source: Source, charge: Array) -> Array:
+def _slope(source: SharedSource, charge: Array) -> Array:
     """Rest volts a whole charge, at each charge (n,)."""
     steps = np.diff(source.volts) / np.diff(source.charge)
     place = np.searchsorted(source.charge, charge, side="left") - 1

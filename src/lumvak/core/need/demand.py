@@ -16,7 +16,7 @@ from lumvak.core.need.duty import (
     spell_duty,
 )
 from lumvak.core.need.rails import RailLoad, rail_loads, rails_energy, rails_power
-from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells, voltage_window
+from lumvak.core.need.window import LEAD_CHARGE_V, VoltageWindow, lead_cells, voltage_window
 from lumvak.core.said import digits, phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
@@ -103,7 +103,7 @@ class Demand(Struct, frozen=True):
     """Everything the need asks of the pack, as figures, and the load to compute with."""
 
     kind: Kind
-    window: Window
+    window: VoltageWindow
     load: Load
     load_figure: Figure
     mean_share: float
@@ -206,7 +206,7 @@ def duty_arrays(need: Need) -> Duty:
     return table[:, 0] / share, table[:, 1]
 
 
-def _duty_load(need: Need, window: Window, duty: Duty) -> tuple[Load, Figure, Figure]:
+def _duty_load(need: Need, window: VoltageWindow, duty: Duty) -> tuple[Load, Figure, Figure]:
     unit = need.duty_unit
     said = typed("need.duty", "Duty", spell_duty(need.duty, unit), "", need.duty)
     inputs = (said,) if unit == "A" else (said, _efficiency(need))
@@ -227,7 +227,7 @@ def _duty_load(need: Need, window: Window, duty: Duty) -> tuple[Load, Figure, Fi
 
 
 def _load(
-    need: Need, window: Window, rails: tuple[RailLoad, ...], duty: Duty
+    need: Need, window: VoltageWindow, rails: tuple[RailLoad, ...], duty: Duty
 ) -> tuple[Load, Figure, Figure]:
     if need.load_basis == "rails":
         taken = rails_power(rails)
@@ -243,7 +243,7 @@ def _load(
     return Load(None, taken.number), taken, _most_current(taken, window)
 
 
-def _most_current(taken: Figure, window: Window) -> Figure:
+def _most_current(taken: Figure, window: VoltageWindow) -> Figure:
     if not window.binds:
         return HIGHEST_CURRENT_A.of(
             taken.number / (LEAST_FOR_NICKEL_V * window.stop.number), taken, window.stop

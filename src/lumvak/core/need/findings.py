@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.need.rails import RailLoad
-from lumvak.core.need.window import NICKEL_RATED_V, Window
+from lumvak.core.need.window import NICKEL_RATED_V, VoltageWindow
 from lumvak.core.said import listed, phrase, say
 
 
-def window_findings(need: Need, window: Window) -> Iterator[Finding]:
+def window_findings(need: Need, window: VoltageWindow) -> Iterator[Finding]:
     """What was assumed of the voltage window, and whether a nickel count fits it."""
     guessed = [item for item in (window.highest, window.stop) if item.origin == "assumed"]
     if guessed:

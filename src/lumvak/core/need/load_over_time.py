@@ -119,7 +119,7 @@ def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figur
     return draw, (spin_up,) if figure is None else (spin_up, figure)
 
 
-class Drawn(Struct, frozen=True):
+class DrawnLoad(Struct, frozen=True):
     """What is drawn over time, as if nothing limited a start, and as a surge part limits it."""
 
     raw: Draw
@@ -129,7 +129,7 @@ class Drawn(Struct, frozen=True):
 
 def drawn_of(
     demand: Demand, need: Need, start: Start, current: Figure, full: Figure, limiter: Surge | None
-) -> Drawn:
+) -> DrawnLoad:
     """What the pack in hand must give over time (methods 22).
 
     ``current`` is its continuous one at the end, ``full`` its full voltage, ``limiter`` the surge
@@ -138,7 +138,7 @@ def drawn_of(
     raw, figures = draw_of(demand, need, start)
     raw = replace(raw, continuous_a=current.number)
     cold_ohm = 0.0 if limiter is None else thermistor_ohm(limiter, demand.ambient.number)
-    return Drawn(raw, raw.limited(cold_ohm, full.number), figures)
+    return DrawnLoad(raw, raw.limited(cold_ohm, full.number), figures)
 
 
 def start_current(need: Need) -> Figure | None:

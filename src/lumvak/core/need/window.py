@@ -35,7 +35,7 @@ LEAD_CHARGE_V = 2.40
 LEAD_FULL_V = 2.45
 
 
-class Window(Struct, frozen=True):
+class VoltageWindow(Struct, frozen=True):
     """What the equipment is rated for, survives and stops at, as figures in V.
 
     ``binds`` is whether it stops there by itself: an old tool only weakens. ``read_otherwise_v`` is
@@ -60,7 +60,7 @@ def lead_cells(need: Need) -> int:
     return max(1, round(need.rated_voltage_v / LEAD_RATED_V))
 
 
-def voltage_window(need: Need) -> Window:
+def voltage_window(need: Need) -> VoltageWindow:
     """The voltage window, typed or assumed by the kind of equipment (methods 2).
 
     It is long, for each kind of equipment has its own rule for either end.
@@ -111,7 +111,7 @@ def voltage_window(need: Need) -> Window:
     binds = need.kind != "tool" or need.stop_voltage_v is not None
     if need.max_voltage_v is not None:
         otherwise_v = None
-    return Window(rated, highest, stop, (rated,), binds, otherwise_v)
+    return VoltageWindow(rated, highest, stop, (rated,), binds, otherwise_v)
 
 
 def _nickel_cells(need: Need, rated: Figure) -> Figure:

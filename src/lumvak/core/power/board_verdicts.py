@@ -40,7 +40,7 @@ class BoardSetting(Struct, frozen=True):
     rest: Rest
 
 
-class Verdict(Struct, frozen=True):
+class BoardVerdict(Struct, frozen=True):
     """A board with every reason against it, and what to know of it where it serves."""
 
     board: Board
@@ -90,7 +90,7 @@ def wants_one_port(need: Need) -> bool:
     return need.kind == "tool" and need.contacts == 2
 
 
-def judge(board: Board, setting: BoardSetting) -> Verdict:
+def judge(board: Board, setting: BoardSetting) -> BoardVerdict:
     """Judge one board; all reasons are collected, but of one for another pack no more than that."""
     reasons = tuple(_fits(board, setting))
     remarks: tuple[Point, ...] = ()
@@ -98,7 +98,7 @@ def judge(board: Board, setting: BoardSetting) -> Verdict:
         reasons += (*_carries(board, setting), *_schools(board, setting))
         remarks = tuple(_remarks(board, setting))
     draw = setting.draw
-    return Verdict(
+    return BoardVerdict(
         board,
         reasons,
         remarks,
@@ -359,14 +359,14 @@ def rest_days(board: Board, group_ah: float, rest: Rest) -> float:
     return rest.charge * group_ah / board.quiescent_a / 24.0
 
 
-def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[Verdict, ...]:
+def verdicts(boards: Iterable[Board], setting: BoardSetting) -> tuple[BoardVerdict, ...]:
     """Boards judged: those that serve first, the recommended one at the head.
 
     Order: nothing against it; nothing to remark; a fifth to spare; price. Among the refused those
     for this pack come first, then the fewer reasons.
     """
 
-    def order(verdict: Verdict) -> tuple[bool, int, int, bool, float]:
+    def order(verdict: BoardVerdict) -> tuple[bool, int, int, bool, float]:
         return (
             not _for_pack(verdict.board, setting),
             len(verdict.reasons),
@@ -391,8 +391,8 @@ class BoardChoice(Struct, frozen=True, eq=False, dict=True):
 
     boards: Mapping[str, Board]
     setting: BoardSetting
-    own: tuple[Verdict, ...]
-    verdict: Verdict | None
+    own: tuple[BoardVerdict, ...]
+    verdict: BoardVerdict | None
 
     @property
     def board(self) -> Board | None:
@@ -400,7 +400,7 @@ class BoardChoice(Struct, frozen=True, eq=False, dict=True):
         return None if self.verdict is None else self.verdict.board
 
     @cached_property
-    def verdicts(self) -> tuple[Verdict, ...]:
+    def verdicts(self) -> tuple[BoardVerdict, ...]:
         """All boards judged; those for other packs, at the end, when they are first looked at."""
         others = (item for item in self.boards.values() if not _for_pack(item, self.setting))
         return self.own + verdicts(others, self.setting)
@@ -414,7 +414,7 @@ class BoardChoice(Struct, frozen=True, eq=False, dict=True):
         return listed([*told, phrase("{} for other cells", cells)] if cells else told)
 
     @property
-    def first(self) -> Verdict | None:
+    def first(self) -> BoardVerdict | None:
         """The recommended board, or the one nearest to serving."""
         return next(iter(self.own or self.verdicts), None)
 

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Connector, Switch
-from lumvak.core.power.place import Judged, Place, Point, place_of
+from lumvak.core.power.place import JudgedPart, Place, Point, place_of
 from lumvak.core.said import phrase, say, say_delay
 from lumvak.core.time_current import TIMES_S, Array, rated_curve
 
@@ -104,13 +104,13 @@ def _able(part: Connector | Switch, setting: ContactSetting) -> bool:
     )
 
 
-def judge_connector(part: Connector, setting: ContactSetting) -> Judged[Connector]:
+def judge_connector(part: Connector, setting: ContactSetting) -> JudgedPart[Connector]:
     """Judge one connector."""
     reasons = tuple(_carries(part, setting))
-    return Judged(part, reasons, part.continuous_a / setting.current_a - 1.0)
+    return JudgedPart(part, reasons, part.continuous_a / setting.current_a - 1.0)
 
 
-def judge_switch(part: Switch, setting: ContactSetting) -> Judged[Switch]:
+def judge_switch(part: Switch, setting: ContactSetting) -> JudgedPart[Switch]:
     """Judge one switch; it must also break what is drawn for good."""
     reasons = _carries(part, setting)
     if part.breaking_a < setting.current_a - 1e-9:
@@ -125,7 +125,7 @@ def judge_switch(part: Switch, setting: ContactSetting) -> Judged[Switch]:
                 "One that breaks more, or never switch it under load.",
             )
         )
-    return Judged(part, tuple(reasons), part.continuous_a / setting.current_a - 1.0)
+    return JudgedPart(part, tuple(reasons), part.continuous_a / setting.current_a - 1.0)
 
 
 def harm_of(part: Connector | Switch) -> Array:
@@ -133,7 +133,9 @@ def harm_of(part: Connector | Switch) -> Array:
     return curve_of(part) * HARM
 
 
-def _order(item: Judged[Connector] | Judged[Switch], setting: ContactSetting) -> tuple[float, ...]:
+def _order(
+    item: JudgedPart[Connector] | JudgedPart[Switch], setting: ContactSetting
+) -> tuple[float, ...]:
     """First those that the fuse guards, with a fifth to spare; then the cheapest."""
     guarded = bool(np.all(setting.passed_a <= harm_of(item.part) * (1.0 + 1e-9)))
     return (not guarded, item.headroom < MARGIN - 1.0, item.part.price)

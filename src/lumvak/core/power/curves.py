@@ -41,7 +41,7 @@ STRIP_SHORT_S, STRIP_STEADY_S = 1.0, 100.0
 STAGE_NAMES = {1: ("stage",), 2: ("slow", "short"), 3: ("slow", "quick", "short")}
 
 
-class Source(Struct, frozen=True, eq=False):
+class CurveSource(Struct, frozen=True, eq=False):
     """The parts that have a curve, and the cells.
 
     ``cell_ohm`` is a cell at half charge; ``excess`` is how far the busiest is over its share.
@@ -63,7 +63,7 @@ class Source(Struct, frozen=True, eq=False):
 
 
 def curves_of(
-    source: Source, joined_pack: JoinedPack, group: JointResult, series: JointResult
+    source: CurveSource, joined_pack: JoinedPack, group: JointResult, series: JointResult
 ) -> tuple[Curve, ...]:
     """Every curve of the path that is known, in the order of the current (methods 22).
 
@@ -178,7 +178,7 @@ def board_curves(board: Board) -> list[Curve]:
     return [*made, Curve("board", "board", "board", trips, trips, board.name)]
 
 
-def cell_harm(source: Source) -> Array:
+def cell_harm(source: CurveSource) -> Array:
     """(T,) pack current in A that warms the busiest cell to 80 °C in each time."""
     cell = source.cell
     length, width = cell.footprint_mm

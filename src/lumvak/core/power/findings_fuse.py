@@ -8,7 +8,7 @@ from lumvak.core.catalogue.power_parts import Fuse
 from lumvak.core.document.power import NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
@@ -78,7 +78,7 @@ def _fuse_in(
         )
 
 
-def order_findings(power: Power, verdict: Verdict | None) -> Iterator[Finding]:
+def order_findings(power: Power, verdict: BoardVerdict | None) -> Iterator[Finding]:
     """What opens that should not, and what is harmed before anything opens.
 
     ``verdict`` is that on the board: what it says already is not said twice.

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse
-from lumvak.core.power.place import Judged, Place, Point, place_of
+from lumvak.core.power.place import JudgedPart, Place, Point, place_of
 from lumvak.core.said import Text, phrase, say, say_about
 from lumvak.core.time_current import TIMES_S, Array, at_time, band_curves
 
@@ -82,13 +82,13 @@ def hold_a(fuse: Fuse, ambient_c: float) -> float:
     return LOADING * warm_factor(fuse, ambient_c) * fuse.rating_a
 
 
-def judge_fuse(fuse: Fuse, setting: FuseSetting) -> Judged[Fuse]:
+def judge_fuse(fuse: Fuse, setting: FuseSetting) -> JudgedPart[Fuse]:
     """Judge one fuse: its ratings first, and where they do, when it opens."""
     held = hold_a(fuse, setting.ambient_c)
     reasons = _ratings(fuse, setting, held)
     if not reasons:
         reasons = _opens_wrongly(*fuse_curves(fuse, setting.ambient_c), setting)
-    return Judged(fuse, tuple(reasons), held / setting.current_a - 1.0)
+    return JudgedPart(fuse, tuple(reasons), held / setting.current_a - 1.0)
 
 
 def _opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Point]:
@@ -251,11 +251,11 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
     They come by rating, then by price: the first with a fifth to spare is the best.
     """
 
-    def spare(item: Judged[Fuse]) -> bool:
+    def spare(item: JudgedPart[Fuse]) -> bool:
         least = fuse_curves(item.part, setting.ambient_c)[0]
         return bool(np.all(least >= SPARE * setting.drawn_a))
 
-    def order(item: Judged[Fuse]) -> tuple[float, ...]:
+    def order(item: JudgedPart[Fuse]) -> tuple[float, ...]:
         rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
         return (rank, item.part.rating_a, item.part.price)
 
@@ -271,7 +271,7 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
             verdicts[id(curves)] = curves, not _opens_wrongly(*curves, setting)
         return verdicts[id(curves)][1]
 
-    def near(item: Judged[Fuse]) -> tuple[float, ...]:
+    def near(item: JudgedPart[Fuse]) -> tuple[float, ...]:
         """How far its rating lies from what is asked, as a ratio."""
         return (abs(math.log(max(1.0 + item.headroom, 1e-6))),)
 

@@ -12,7 +12,7 @@ from lumvak.core.document.power import NONE
 from lumvak.core.said import Text
 
 
-class Part(Protocol):
+class AnyPart(Protocol):
     """What every part of a catalogue has."""
 
     @property
@@ -28,7 +28,7 @@ class Part(Protocol):
         """What one costs."""
 
 
-P = TypeVar("P", bound=Part)
+P = TypeVar("P", bound=AnyPart)
 
 
 class Point(Struct, frozen=True):
@@ -39,7 +39,7 @@ class Point(Struct, frozen=True):
     help: Text = ""
 
 
-class Judged(Struct, Generic[P], frozen=True):
+class JudgedPart(Struct, Generic[P], frozen=True):
     """A part with every reason against it; ``headroom`` is over the continuous load."""
 
     part: P
@@ -64,11 +64,11 @@ class Place(Struct, Generic[P], frozen=True, eq=False, dict=True):
     """
 
     parts: tuple[P, ...]
-    judge: Callable[[P], Judged[P]]
-    order: Callable[[Judged[P]], tuple[float, ...]]
-    chosen: Judged[P] | None
+    judge: Callable[[P], JudgedPart[P]]
+    order: Callable[[JudgedPart[P]], tuple[float, ...]]
+    chosen: JudgedPart[P] | None
     automatic: bool
-    near: Callable[[Judged[P]], tuple[float, ...]]
+    near: Callable[[JudgedPart[P]], tuple[float, ...]]
 
     @property
     def part(self) -> P | None:
@@ -76,14 +76,14 @@ class Place(Struct, Generic[P], frozen=True, eq=False, dict=True):
         return None if self.chosen is None else self.chosen.part
 
     @cached_property
-    def found(self) -> tuple[Judged[P], ...]:
+    def found(self) -> tuple[JudgedPart[P], ...]:
         """All parts judged for the place: those that serve first, by ``order``; then the refused.
 
         Of these the nearest to serving come first: with the fewest reasons against them, and then
         by ``near``.
         """
 
-        def place(item: Judged[P]) -> tuple[float, ...]:
+        def place(item: JudgedPart[P]) -> tuple[float, ...]:
             rank = self.order if item.serves else self.near
             return (float(len(item.reasons)), *rank(item))
 
@@ -93,11 +93,11 @@ class Place(Struct, Generic[P], frozen=True, eq=False, dict=True):
 def place_of(
     parts: Iterable[P],
     wanted: str | None,
-    judge: Callable[[P], Judged[P]],
-    order: Callable[[Judged[P]], tuple[float, ...]],
-    done: Callable[[Judged[P]], bool] = lambda _: False,
+    judge: Callable[[P], JudgedPart[P]],
+    order: Callable[[JudgedPart[P]], tuple[float, ...]],
+    done: Callable[[JudgedPart[P]], bool] = lambda _: False,
     able: Callable[[P], bool] = lambda _: True,
-    near: Callable[[Judged[P]], tuple[float, ...]] | None = None,
+    near: Callable[[JudgedPart[P]], tuple[float, ...]] | None = None,
 ) -> Place[P]:
     """Pick the part in force for a place.
 
@@ -110,7 +110,7 @@ def place_of(
         named = next((part for part in offered if part.id == wanted), None)
         chosen = None if named is None or wanted == NONE else judge(named)
         return Place(offered, judge, order, chosen, False, near or order)
-    best: Judged[P] | None = None
+    best: JudgedPart[P] | None = None
     for part in filter(able, offered):
         item = judge(part)
         if not item.serves:

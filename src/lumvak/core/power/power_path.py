@@ -22,7 +22,7 @@ from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.at_rest import Shelf
 from lumvak.core.power.board_settings import SettingRow, board_as_set, settings_of
-from lumvak.core.power.board_verdicts import BoardSetting, Verdict
+from lumvak.core.power.board_verdicts import BoardSetting, BoardVerdict
 from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
 from lumvak.core.power.figures import (
     ShortCircuit,
@@ -36,7 +36,7 @@ from lumvak.core.power.fuses import FuseSetting, fuse_curves, fuse_place, with_b
 from lumvak.core.power.guarded_wire import guarded_wire
 from lumvak.core.power.motor_start import StartCase, StartRun, start_case, start_run
 from lumvak.core.power.opening_order import Curve, Pair, pairs_of, unguarded
-from lumvak.core.power.place import Judged, Place
+from lumvak.core.power.place import JudgedPart, Place
 from lumvak.core.power.surge import SurgeSetting, precharge_place, spark_figure, thermistor_place
 from lumvak.core.said import Text, phrase
 from lumvak.core.time_current import TIMES_S
@@ -107,7 +107,7 @@ class Power(Struct, frozen=True, eq=False, dict=True):
         return None if part is None else start_run(replace(case, surge=part.part))
 
     @property
-    def surge_tried(self) -> Judged[Surge] | None:
+    def surge_tried(self) -> JudgedPart[Surge] | None:
         """The surge part in force, else the one that would be recommended."""
         if self.surge.chosen is not None:
             return self.surge.chosen
@@ -139,7 +139,7 @@ class SetBoard(Struct, frozen=True, eq=False):
 
 
 def set_board(
-    verdict: Verdict | None,
+    verdict: BoardVerdict | None,
     setting: BoardSetting,
     ceiling_v: float | None,
     current: Figure,

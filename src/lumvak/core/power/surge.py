@@ -11,7 +11,7 @@ from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
 from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.place import Judged, Place, Point, place_of
+from lumvak.core.power.place import JudgedPart, Place, Point, place_of
 from lumvak.core.said import digits, phrase, say, say_delay
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
@@ -37,7 +37,7 @@ class SurgeSetting(Struct, frozen=True):
     board: Board | None
 
 
-def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
+def judge_thermistor(part: Surge, setting: SurgeSetting) -> JudgedPart[Surge]:
     """Judge one thermistor: what it carries, whether it cools, whether it prevents the trip."""
     reasons = []
     steady = part.steady_a or 0.0
@@ -86,7 +86,7 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
                     )
                 )
                 break
-    return Judged(part, tuple(reasons), steady / setting.heat_a - 1.0)
+    return JudgedPart(part, tuple(reasons), steady / setting.heat_a - 1.0)
 
 
 class Precharge(Struct, frozen=True):
@@ -105,7 +105,7 @@ def precharge(ohm: float, volts: float, capacitance_f: float) -> Precharge:
     return Precharge(volts / ohm, energy, seconds, energy / seconds)
 
 
-def judge_precharge(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
+def judge_precharge(part: Surge, setting: SurgeSetting) -> JudgedPart[Surge]:
     """Judge one resistor or anti-spark contact for the capacitors there are."""
     reasons = []
     if setting.capacitance_f > 0.0:
@@ -130,7 +130,7 @@ def judge_precharge(part: Surge, setting: SurgeSetting) -> Judged[Surge]:
                     "One with less resistance.",
                 )
             )
-    return Judged(part, tuple(reasons), 0.0)
+    return JudgedPart(part, tuple(reasons), 0.0)
 
 
 def thermistor_place(

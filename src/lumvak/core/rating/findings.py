@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.said import phrase, say
 
 
 def stall_findings(
-    need: Need, verdict: Verdict | None, chain: tuple[Link, ...]
+    need: Need, verdict: BoardVerdict | None, chain: tuple[Link, ...]
 ) -> Iterator[Finding]:
     """What cuts off a tool that stalls; ``verdict`` is that of the board in force."""
     stall = need.stall_current_a if need.kind == "tool" else None

@@ -30,7 +30,7 @@ SAME_STRIP = {"group-joints": ("take-offs",), "take-offs": ("group-joints",)}
 BARRING = {"voltage", "breaking", "never", "melts"}
 
 
-class Step(Struct, frozen=True):
+class Upgrade(Struct, frozen=True):
     """One upgrade: which link, from and to which rating of the pack, by what, at what cost.
 
     ``changes`` of the project, by dotted path, take it; empty where it takes more than a part.
@@ -51,7 +51,7 @@ class Step(Struct, frozen=True):
         return self.cost is not None and self.to_a <= self.from_a * (1.0 + 1e-6)
 
 
-class _Raised(Struct, frozen=True):
+class _Lifted(Struct, frozen=True):
     limit_a: float
     what: Text
     cost: float
@@ -78,11 +78,11 @@ class PathInHand(Struct, frozen=True, eq=False):
     full: Figure
 
 
-def upgrades(seen: PathInHand) -> tuple[Step, ...]:
+def upgrades(seen: PathInHand) -> tuple[Upgrade, ...]:
     """The next upgrades in order, each of the link that is then the weakest (methods 13)."""
     links = {link.key: link for link in seen.chain}
     limits = {link.key: link.continuous_a for link in seen.chain}
-    steps: list[Step] = []
+    steps: list[Upgrade] = []
     while len(steps) < MOST_STEPS:
         finite = {key: amps for key, amps in limits.items() if math.isfinite(amps)}
         if len(finite) < 2:
@@ -98,7 +98,7 @@ def upgrades(seen: PathInHand) -> tuple[Step, ...]:
         name = links[weakest].name
         raised = _raise(seen, links[weakest], target)
         if raised is None:
-            steps.append(Step(weakest, name, now, now, "nothing on offer does it", None))
+            steps.append(Upgrade(weakest, name, now, now, "nothing on offer does it", None))
             break
         for same in SAME_STRIP.get(weakest, ()):
             if same in limits:
@@ -106,7 +106,7 @@ def upgrades(seen: PathInHand) -> tuple[Step, ...]:
         limits[weakest] = raised.limit_a
         reached = min(limits.values())
         steps.append(
-            Step(
+            Upgrade(
                 weakest,
                 name,
                 from_a=now,
@@ -119,7 +119,7 @@ def upgrades(seen: PathInHand) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _raise(seen: PathInHand, link: Link, target_a: float) -> _Raised | None:
+def _raise(seen: PathInHand, link: Link, target_a: float) -> _Lifted | None:
     """The cheapest change that raises one link to a current at least."""
     key = link.key
     if key in ("series-joints", "group-joints", "take-offs"):
@@ -129,7 +129,7 @@ def _raise(seen: PathInHand, link: Link, target_a: float) -> _Raised | None:
         return _more_cells(seen.choice, link.continuous_a, target_a)
     if key == "link":
         return _larger_links(seen.link_a or 0.0, link.continuous_a, target_a)
-    makers: dict[str, Callable[[PathInHand, float], _Raised | None]] = {
+    makers: dict[str, Callable[[PathInHand, float], _Lifted | None]] = {
         "leads": _thicker_wire,
         "fuse": _larger_fuse,
         "board": _larger_board,
@@ -141,30 +141,30 @@ def _raise(seen: PathInHand, link: Link, target_a: float) -> _Raised | None:
     return None if maker is None else maker(seen, target_a)
 
 
-def _more_cells(choice: Choice, now: float, target_a: float) -> _Raised | None:
+def _more_cells(choice: Choice, now: float, target_a: float) -> _Lifted | None:
     wanted = math.ceil(target_a / (now / choice.parallel) - LIKE)
     if wanted > 500:
         return None
     more = (wanted - choice.parallel) * choice.series
-    return _Raised(
+    return _Lifted(
         now * wanted / choice.parallel,
         phrase("{} in parallel: {} more cells", wanted, more),
         more * choice.cell.price,
     )
 
 
-def _larger_links(rating: float, now: float, target_a: float) -> _Raised | None:
+def _larger_links(rating: float, now: float, target_a: float) -> _Lifted | None:
     wanted = math.ceil(rating * target_a / now * 2.0) / 2.0
-    return _Raised(now * wanted / rating, phrase("links of {} A", digits(wanted, "g")), 0.0)
+    return _Lifted(now * wanted / rating, phrase("links of {} A", digits(wanted, "g")), 0.0)
 
 
-def _more_strip(result: JointResult, link: Link, target_a: float, school: School) -> _Raised | None:
+def _more_strip(result: JointResult, link: Link, target_a: float, school: School) -> _Lifted | None:
     # Candidates count with even sharing; what the solve makes of the one in force scales them.
     scale = link.continuous_a / result.chosen.limits_a[school]
     series = result.setting.role == "series"
     joints = result.setting.series - 1 if series else 2 * result.setting.series
     across = 1 if series else max(1, result.setting.parallel - 1)
-    best: _Raised | None = None
+    best: _Lifted | None = None
     for item in result.found:
         limit = item.limits_a[school] * scale
         if item.barred or item.part.material == "plated steel":
@@ -180,11 +180,11 @@ def _more_strip(result: JointResult, link: Link, target_a: float, school: School
                 f"{strip}.layers": item.layers,
                 f"{strip}.width_mm": None,
             }
-            best = _Raised(limit, item.name, cost, tuple(changes.items()))
+            best = _Lifted(limit, item.name, cost, tuple(changes.items()))
     return best
 
 
-def _thicker_wire(seen: PathInHand, target_a: float) -> _Raised | None:
+def _thicker_wire(seen: PathInHand, target_a: float) -> _Lifted | None:
     leads, ambient = seen.leads, seen.ambient.number
     return _cheapest(
         seen.catalogue.wires.values(),
@@ -195,7 +195,7 @@ def _thicker_wire(seen: PathInHand, target_a: float) -> _Raised | None:
     )
 
 
-def _larger_fuse(seen: PathInHand, target_a: float) -> _Raised | None:
+def _larger_fuse(seen: PathInHand, target_a: float) -> _Lifted | None:
     ambient = seen.ambient.number
     able = [
         item
@@ -217,7 +217,7 @@ def _larger_fuse(seen: PathInHand, target_a: float) -> _Raised | None:
     )
 
 
-def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:
+def _larger_board(seen: PathInHand, target_a: float) -> _Lifted | None:
     made, board = seen.power.made, seen.power.board
     if (
         made is not None
@@ -225,19 +225,19 @@ def _larger_board(seen: PathInHand, target_a: float) -> _Raised | None:
         and board.continuous_a < made.continuous_a
         and (made.continuous_a >= target_a * (1.0 - LIKE))
     ):
-        return _Raised(made.continuous_a, "set its slow stage higher", 0.0)
+        return _Lifted(made.continuous_a, "set its slow stage higher", 0.0)
     able = [item.board for item in seen.boards.own if item.serves]
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 
 
-def _larger_connector(seen: PathInHand, target_a: float) -> _Raised | None:
+def _larger_connector(seen: PathInHand, target_a: float) -> _Lifted | None:
     able = [
         part for part in seen.catalogue.connectors.values() if part.voltage_dc_v >= seen.full.number
     ]
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.connector")
 
 
-def _larger_switch(seen: PathInHand, target_a: float) -> _Raised | None:
+def _larger_switch(seen: PathInHand, target_a: float) -> _Lifted | None:
     full = seen.full.number
     able = [
         part
@@ -247,7 +247,7 @@ def _larger_switch(seen: PathInHand, target_a: float) -> _Raised | None:
     return _cheapest(able, lambda part: part.continuous_a, target_a, "power.switch")
 
 
-def _larger_surge(seen: PathInHand, target_a: float) -> _Raised | None:
+def _larger_surge(seen: PathInHand, target_a: float) -> _Lifted | None:
     able = [part for part in seen.catalogue.surges.values() if part.kind == "thermistor"]
     return _cheapest(able, lambda part: part.steady_a or 0.0, target_a, "power.surge")
 
@@ -258,9 +258,9 @@ def _cheapest(
     target_a: float,
     path: str,
     cost: Callable[[Any], float] = lambda part: float(part.price),
-) -> _Raised | None:
+) -> _Lifted | None:
     able = [part for part in parts if limit_a(part) >= target_a * (1.0 - LIKE)]
     if not able:
         return None
     best = min(able, key=lambda part: (cost(part), limit_a(part)))
-    return _Raised(limit_a(best), str(best.name), cost(best), tuple(picking(path, best.id).items()))
+    return _Lifted(limit_a(best), str(best.name), cost(best), tuple(picking(path, best.id).items()))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.figures.figure import Figure, Rule
-from lumvak.core.rating.upgrades import Step
+from lumvak.core.rating.upgrades import Upgrade
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
@@ -12,7 +12,7 @@ RAISED_A = Rule("rating.with.{}.{}_a", "The path with {}", "RAISED_A",
 # fmt: on
 
 
-def step_figure(step: Step, limit: Figure) -> Figure:
+def step_figure(step: Upgrade, limit: Figure) -> Figure:
     """What an upgrade raises the path to; ``limit`` is what its link carries now."""
     return RAISED_A.of(
         step.to_a,

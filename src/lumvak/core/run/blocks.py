@@ -9,7 +9,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.cells.cell_model import TEMPERATURE_POINTS_C
-from lumvak.core.run.model import Course, Loads, Model, Spans, States
+from lumvak.core.run.model import Loads, Model, RunCourse, Spans, States
 
 Array = NDArray[np.float64]
 MOST_ROUNDS = 15
@@ -29,7 +29,7 @@ class Block(Struct):
     """
 
     ends: States
-    course: Course
+    course: RunCourse
     settled: int
 
 
@@ -79,7 +79,7 @@ def _begun(first: Array, ends: Array) -> Array:
     return np.concatenate((first, ends[:-1]))
 
 
-def _warmed(model: Model, first: Array, middle: Array, course: Course, left: Array) -> Array:
+def _warmed(model: Model, first: Array, middle: Array, course: RunCourse, left: Array) -> Array:
     """Temperatures after each step, (n,), with the heat on the slope that it has in temperature.
 
     A warmer cell has less resistance; with that in the way it is followed, a round comes far

@@ -10,7 +10,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.run.blocks import block
-from lumvak.core.run.model import ENDS, Course, End, Loads, Model, ModelledPack, States, Step
+from lumvak.core.run.model import ENDS, End, Loads, Model, ModelledPack, RunCourse, RunStep, States
 
 Array = NDArray[np.float64]
 LONGEST_S = 1000.0 * 3600.0
@@ -51,7 +51,7 @@ class Run(Struct, frozen=True):
 class _Duty:
     """A duty in pieces, and the piece that comes next."""
 
-    def __init__(self, duty: Sequence[Step], step_s: float) -> None:
+    def __init__(self, duty: Sequence[RunStep], step_s: float) -> None:
         seconds = np.array([step.seconds for step in duty])
         if not len(duty) or step_s <= 0.0 or seconds.min() <= 0.0:
             raise ValueError("a duty wants steps of more than 0 s")
@@ -87,7 +87,7 @@ class _Duty:
 
 def discharge(
     pack: ModelledPack,
-    duty: Sequence[Step],
+    duty: Sequence[RunStep],
     step_s: float,
     charge: float = 1.0,
     longest_s: float = LONGEST_S,
@@ -154,7 +154,7 @@ def _rows(model: Model, at: States, loads: Loads, times: Array) -> tuple[Array, 
     return rows, margins.min(axis=0)
 
 
-def _energies(course: Course, seconds: Array, count: int) -> Array:
+def _energies(course: RunCourse, seconds: Array, count: int) -> Array:
     """Over the first steps: J given at rest voltage, J delivered, and squared amps by time."""
     columns = (course.emf_w, course.given_w, course.draw.amps**2)
     return np.array([float(np.sum((column * seconds)[:count])) for column in columns])

@@ -13,7 +13,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, Rule, computed, typed
 from lumvak.core.need.demand import Load, consumption_of
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
+from lumvak.core.run.model import NO_STOP_V, ModelledPack, RunStep
 from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.figures import PackFigures
 from lumvak.core.sizing.packs import mean_load, one_pack
@@ -58,7 +58,7 @@ class RunResult(Struct, frozen=True):
     warmest_c: Figure
 
 
-class Course(Struct, frozen=True):
+class RunBeside(Struct, frozen=True):
     """The run of a pack beside the one in hand, with its name."""
 
     name: Text
@@ -111,7 +111,7 @@ def run_of(
 
 def overlaid(
     sized_pack: SizedPack, packs: Sequence[tuple[str, int, int]], settings: RunSettings
-) -> tuple[Course, ...]:
+) -> tuple[RunBeside, ...]:
     """The runs of up to two other packs (cell id, series, parallel) under the same load."""
     rows = [(sized_pack.table.row_of(cell), series, parallel) for cell, series, parallel in packs]
     known = [(row, series, parallel) for row, series, parallel in rows if row is not None]
@@ -123,7 +123,9 @@ def overlaid(
         expected = modelled.capacity_ah * float(usable_fraction(own)[0]) / mean
         run = _run(sized_pack, modelled, expected, settings)
         courses.append(
-            Course(phrase("{}S{}P of {}", series, parallel, sized_pack.table.cells[row].name), run)
+            RunBeside(
+                phrase("{}S{}P of {}", series, parallel, sized_pack.table.cells[row].name), run
+            )
         )
     return tuple(courses)
 
@@ -179,17 +181,17 @@ def modelled_pack(
     )
 
 
-def duty_steps(sized_pack: SizedPack, step_s: float, expected_h: float) -> list[Step]:
+def duty_steps(sized_pack: SizedPack, step_s: float, expected_h: float) -> list[RunStep]:
     """The duty to run; one with very many steps is stretched in time, its shares kept."""
     load, duty = sized_pack.demand.load, sized_pack.demand.duty
     if not duty:
-        return [Step(load.current_a, load.power_w, 64.0 * step_s)]
+        return [RunStep(load.current_a, load.power_w, 64.0 * step_s)]
     rounds = expected_h * 3600.0 / sum(seconds for _, seconds in duty)
     most = max(MOST_STEPS_RUN, LEAST_ROUNDS * len(duty))
     stretch = max(1.0, rounds * len(duty) / most)
     in_amps = load.power_w is None
     return [
-        Step(amount if in_amps else None, None if in_amps else amount, seconds * stretch)
+        RunStep(amount if in_amps else None, None if in_amps else amount, seconds * stretch)
         for amount, seconds in duty
     ]
 

@@ -20,7 +20,7 @@ End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "
 ENDS: tuple[End, ...] = ("stop voltage", "empty cell", "too warm")
 
 
-class Step(Struct, frozen=True):
+class RunStep(Struct, frozen=True):
     """A part of a duty: a current in A, or else a power in W at the terminals, for ``seconds``."""
 
     current_a: float | None
@@ -94,7 +94,7 @@ class Spans(Struct):
     celsius_left: Array
 
 
-class Draw(Struct):
+class CellDraw(Struct):
     """What is drawn from cells at some moment, (n,), and where the slow branch tends with it.
 
     ``sag`` is amps of a cell times its factor over the resistance at 25 degC and half charge.
@@ -108,14 +108,14 @@ class Draw(Struct):
     short: NDArray[np.bool_] | None
 
 
-class Course(Struct):
+class RunCourse(Struct):
     """Steps at a held draw, (n,): where the temperature tends, and the energies.
 
     ``emf_w`` is what the cells give at the rest voltage of their mean charge, ``given_w`` what
     leaves the terminals, means over the step.
     """
 
-    draw: Draw
+    draw: CellDraw
     celsius_to: Array
     emf_w: Array
     given_w: Array
@@ -150,7 +150,7 @@ class Model:
         cool = np.exp(seconds / -self.cooling_s)
         return Spans(seconds, slow_left, slow_mean, lag_left, lag_way, cool)
 
-    def draw(self, at: States, loads: Loads) -> Draw:
+    def draw(self, at: States, loads: Loads) -> CellDraw:
         """What is drawn where discharges stand."""
         pack, seen = self.pack, self.seen
         surface = at.charge - at.lag
@@ -166,9 +166,9 @@ class Model:
             below = np.maximum(emf + np.sqrt(np.maximum(root, 0.0)), 1e-9)
             amps = np.where(by_amps, loads.amps, 2.0 * loads.watts / below)
         sag = amps * factor / pack.parallel
-        return Draw(amps, surface_v, sag, sag * self.slow_ohm, short)
+        return CellDraw(amps, surface_v, sag, sag * self.slow_ohm, short)
 
-    def course(self, middle: States, slow_v: Array, draw: Draw) -> Course:
+    def course(self, middle: States, slow_v: Array, draw: CellDraw) -> RunCourse:
         """Steps with the draw of their middle; ``slow_v`` is the mean of the slow branch in them.
 
         The loss of a cell is what its rest voltage gives and its terminals do not, and warms it at
@@ -181,7 +181,7 @@ class Model:
         reversible = through * (middle.celsius + ZERO_C_K) * -seen.entropy_v_per_k
         square = draw.amps * draw.amps
         heat_w = emf_w - cells_w + reversible + square * pack.heat_path_ohm
-        return Course(
+        return RunCourse(
             draw,
             heat_w * pack.kelvin_per_watt + self.ambient_c,
             emf_w,
@@ -198,7 +198,9 @@ class Model:
         taken = np.clip(1.0 - middle.charge, 0.0, 1.0)
         return settled + taken * (1.0 / seen.reached(rate, seen.reach_factor(middle.celsius)) - 1.0)
 
-    def stepped(self, at: States, loads: Loads, spans: Spans, rounds: int) -> tuple[States, Course]:
+    def stepped(
+        self, at: States, loads: Loads, spans: Spans, rounds: int
+    ) -> tuple[States, RunCourse]:
         """Where steps end, each begun at its own state, by so many rounds of the midpoint rule."""
         middle = at
         for count in range(rounds):

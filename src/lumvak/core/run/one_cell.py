@@ -7,7 +7,7 @@ import numpy as np
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.run.discharge import Run, discharge
-from lumvak.core.run.model import NO_STOP_V, ModelledPack, Step
+from lumvak.core.run.model import NO_STOP_V, ModelledPack, RunStep
 
 STEPS_A_CURVE = 160
 ROOM_C = 25.0
@@ -39,7 +39,7 @@ def one_cell(cell: Cell, behaviour: Behaviour, current_a: float, celsius: float)
         joule_per_kelvin=HELD_J_PER_K,
     )
     step_s = capacity_ah / current_a * 3600.0 / STEPS_A_CURVE
-    return discharge(pack, [Step(current_a, None, LONGEST_S)], step_s)
+    return discharge(pack, [RunStep(current_a, None, LONGEST_S)], step_s)
 
 
 def given_ah(

@@ -13,7 +13,7 @@ from lumvak.core.document.run import RunSettings
 from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.need.demand import Demand
 from lumvak.core.run.figures import duty_steps, step_of
-from lumvak.core.run.model import Loads, Model, ModelledPack, Step
+from lumvak.core.run.model import Loads, Model, ModelledPack, RunStep
 from lumvak.core.sizing.sized_pack import SizedPack
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
@@ -37,7 +37,7 @@ class Cancelled(Exception):
     """The draw was called off."""
 
 
-class Drawn(Struct, frozen=True):
+class DrawnPacks(Struct, frozen=True):
     """What was drawn for each of n packs: factors, and the ambient temperature in degC."""
 
     capacity: Array
@@ -53,7 +53,7 @@ class Tolerance(Struct, frozen=True):
     fewer than one in twenty does. ``chance`` is the share that meets the need, ``None`` if open.
     """
 
-    drawn: Drawn
+    drawn: DrawnPacks
     hours: Array
     taken_ah: Array
     delivered_wh: Array
@@ -68,7 +68,9 @@ class Tolerance(Struct, frozen=True):
         return float(low), float(middle), float(high)
 
 
-def draw(pack: ModelledPack, settings: RunSettings, capacity_off: Figure | None = None) -> Drawn:
+def draw(
+    pack: ModelledPack, settings: RunSettings, capacity_off: Figure | None = None
+) -> DrawnPacks:
     """Draw packs; the same seed gives the same packs (methods 17).
 
     The capacity of a pack is that of its weakest group: cells differ one from the other, and a
@@ -83,7 +85,7 @@ def draw(pack: ModelledPack, settings: RunSettings, capacity_off: Figure | None 
 
     spread = settings.capacity_spread if capacity_off is None else capacity_off.number
     each = spread / math.sqrt(pack.parallel)
-    return Drawn(
+    return DrawnPacks(
         capacity=1.0 + each * normal(count, pack.series).min(axis=1),
         resistance=1.0 + settings.resistance_spread * normal(count),
         ambient_c=pack.ambient_c + settings.ambient_spread_k * normal(count),
@@ -91,7 +93,7 @@ def draw(pack: ModelledPack, settings: RunSettings, capacity_off: Figure | None 
     )
 
 
-def _loads(step: Step, drawn: Drawn) -> Loads:
+def _loads(step: RunStep, drawn: DrawnPacks) -> Loads:
     """What each pack is asked for in a step."""
     return Loads(
         (step.current_a or 0.0) * drawn.load,
@@ -101,9 +103,9 @@ def _loads(step: Step, drawn: Drawn) -> Loads:
 
 def run_many(
     pack: ModelledPack,
-    duty: Sequence[Step],
+    duty: Sequence[RunStep],
     step_s: float,
-    drawn: Drawn,
+    drawn: DrawnPacks,
     start_charge: float,
     longest_s: float,
     report: Report,

@@ -20,7 +20,7 @@ from lumvak.core.said import digits, phrase
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS, series_max
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import endurance_figures, totals, under_load, wanted_charge
-from lumvak.core.sizing.usable import Warmth
+from lumvak.core.sizing.usable import PackWarmth
 from lumvak.core.sizing.warmth_figures import WarmthFigures, warmth_figures
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
@@ -92,7 +92,7 @@ class PackFigures(Struct, frozen=True):
     warm: tuple[Figure, ...]
     needs: Mapping[str, Figure]
     binding: str
-    warmth: Warmth
+    warmth: PackWarmth
 
 
 def pack_figures(sized_pack: SizedPack) -> PackFigures:

@@ -12,7 +12,7 @@ from lumvak.core.document.pack import Pack
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.need.demand import Demand
-from lumvak.core.need.window import LEAD_CHARGE_V, Window, lead_cells
+from lumvak.core.need.window import LEAD_CHARGE_V, VoltageWindow, lead_cells
 from lumvak.core.said import capital, digits, phrase, say
 from lumvak.core.sizing.choice import Choice
 from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
@@ -187,7 +187,7 @@ def pack_findings(
     options: Options,
     choice: Choice,
     pack: PackFigures,
-    window: Window,
+    window: VoltageWindow,
     wanted: Pack,
 ) -> Iterator[Finding]:
     """Whether anything serves, whether the pack in hand does, and what its cells ask for.

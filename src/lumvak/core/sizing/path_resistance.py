@@ -16,7 +16,7 @@ from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
 from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.said import Text, phrase, say
-from lumvak.core.sizing.terms import Array, Path
+from lumvak.core.sizing.terms import Array, CountedPath
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
@@ -97,7 +97,7 @@ class SizingPath(Struct, frozen=True):
     ``joint_ohm`` is the allowance for a series joint, where its conductor is not picked yet.
     """
 
-    path: Path
+    path: CountedPath
     wire_ohm: Figure
     peak_wire_ohm: Figure
     board_ohm: Figure
@@ -132,10 +132,10 @@ def sizing_path(
     at_peak = fixed - wire_ohm.number + peak_wire_ohm.number
     if joints_ohm is None:
         allowance = JOINT_OHM.assumed(JOINT_ALLOWANCE_OHM)
-        path = Path(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False, at_peak)
+        path = CountedPath(fixed, np.full(len(cells), JOINT_ALLOWANCE_OHM), False, at_peak)
         return SizingPath(path, wire_ohm, peak_wire_ohm, board_ohm, others, allowance)
     shared = strip.strips is None and catalogue.conductors[strip.part or ""].form != "busbar"
-    path = Path(fixed, joints_ohm, shared, at_peak)
+    path = CountedPath(fixed, joints_ohm, shared, at_peak)
     return SizingPath(path, wire_ohm, peak_wire_ohm, board_ohm, others, None)
 
 

@@ -16,7 +16,7 @@ from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.document.need import Kind
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand
-from lumvak.core.need.window import Window
+from lumvak.core.need.window import VoltageWindow
 from lumvak.core.said import Text, digits, listed, phrase, say
 from lumvak.core.sizing.counts import (
     NEED_NAMES,
@@ -25,7 +25,7 @@ from lumvak.core.sizing.counts import (
     series_max,
 )
 from lumvak.core.sizing.options import Options, Refusal, ranked
-from lumvak.core.sizing.served import Found, folded_away, worked_out
+from lumvak.core.sizing.served import Served, folded_away, worked_out
 from lumvak.core.sizing.terms import Terms
 
 Array = NDArray[np.float64]
@@ -47,7 +47,7 @@ class Filters(Struct, frozen=True):
     parallel: int | None = None
 
 
-def series_bounds(table: CellTable, window: Window) -> list[tuple[int, int]]:
+def series_bounds(table: CellTable, window: VoltageWindow) -> list[tuple[int, int]]:
     """Per cell, the least series count that does not run too low, and the most allowed."""
     least = np.ceil(LEAST_OF_RATED * window.rated.number / table.nominal_v - 1e-9).astype(int)
     full = table.full_v.tolist()
@@ -125,7 +125,9 @@ def search(
     )
 
 
-def _within_limits(table: CellTable, found: Found, pack: Pack) -> tuple[Found, tuple[Refusal, ...]]:
+def _within_limits(
+    table: CellTable, found: Served, pack: Pack
+) -> tuple[Served, tuple[Refusal, ...]]:
     """What keeps the builder's limits of mass, cost and cells, and the refusals of the rest."""
     if not limited(pack):
         return found, ()
@@ -149,7 +151,7 @@ def _asked_for(catalogue: Catalogue, table: CellTable, filters: Filters) -> list
     return [row for row in every if _matches(catalogue, table.cells[row], filters)]
 
 
-def _not_serving(table: CellTable, found: Found, terms: Terms) -> list[Refusal]:
+def _not_serving(table: CellTable, found: Served, terms: Terms) -> list[Refusal]:
     """Why a cell and series count does not serve, of which no parallel count looked at does."""
     refused, needs = [], found.done.needs
     for first in range(0, len(found.rows), found.steps):
@@ -180,9 +182,9 @@ def _picked(
     table: CellTable,
     pack: Pack,
     reach: list[tuple[int, int, int]],
-    found: Found,
+    found: Served,
     terms: Terms,
-) -> Found:
+) -> Served:
     """The pack that the builder picked, where it is not among those found."""
     row = table.row_of(pack.cell)
     none = found.none

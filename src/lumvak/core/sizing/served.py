@@ -26,7 +26,7 @@ EVEN = 0.05
 MOST_TIMES, AS_MUCH = 2.0, 0.95
 
 
-class Found(Struct, frozen=True, eq=False):
+class Served(Struct, frozen=True, eq=False):
     """Packs of every cell and series count, (n,): ``steps`` parallel counts of each, from the
     least that meets the needs up.
 
@@ -46,17 +46,17 @@ class Found(Struct, frozen=True, eq=False):
     serves: NDArray[np.bool_]
 
     @property
-    def none(self) -> Found:
+    def none(self) -> Served:
         """None of them, one parallel count of each."""
         nothing = np.zeros(len(self.rows), dtype=bool)
         columns = ("rows", "series", "parallel", "even", "stirs", "met", "serves")
         empty = {name: getattr(self, name)[:0] for name in columns}
-        return Found(steps=1, done=self.done.of(nothing), **empty)
+        return Served(steps=1, done=self.done.of(nothing), **empty)
 
 
 def worked_out(
     table: CellTable, terms: Terms, rows: Rows, series: Array, given: int | None
-) -> Found:
+) -> Served:
     """Every cell and series count, (k,), at its least parallel count and a few more."""
     if given is not None:
         least, offsets = np.full(len(rows), float(given)), np.array([0.0])
@@ -81,7 +81,7 @@ def worked_out(
     met = np.isfinite(tried) & (needed <= checked + 1e-9)
     enough = gives_enough(done.usable, terms)
     counted = np.repeat(even - np.where(np.isfinite(least), least, 0.0), len(offsets)) + checked
-    return Found(
+    return Served(
         steps=steps,
         rows=np.repeat(rows, steps),
         series=np.repeat(series, steps),
@@ -131,7 +131,7 @@ def _whole_sum(count: Array) -> Array:
 def folded_away(
     catalogue: Catalogue,
     table: CellTable,
-    found: Found,
+    found: Served,
     demand: Demand,
     pack: Pack,
     named: str | None,

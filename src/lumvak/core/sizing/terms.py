@@ -18,7 +18,7 @@ Array = NDArray[np.float64]
 Rows = NDArray[np.intp]
 
 
-class Path(Struct, frozen=True):
+class CountedPath(Struct, frozen=True):
     """Resistance in ohm between the cells and the equipment, as sizing counts it.
 
     ``joint_ohm`` (n,) is one series joint of each cell row; where ``joint_shared`` it is that of
@@ -74,7 +74,7 @@ class Terms(Struct, frozen=True):
     peak_charge: float
     ohm_factor: Array
     lag_factor: Array
-    path: Path
+    path: CountedPath
     reserve: Array
     pulse_a: Array
     peak_share: Array
@@ -85,7 +85,7 @@ class Terms(Struct, frozen=True):
 
 
 def sizing_terms(
-    table: CellTable, demand: Demand, basis: EnduranceBasis, pack: Pack, path: Path
+    table: CellTable, demand: Demand, basis: EnduranceBasis, pack: Pack, path: CountedPath
 ) -> Terms:
     """Gather what ``parallel_needs`` takes, with the per-cell columns laid out (n,)."""
     reserves = [

@@ -93,7 +93,7 @@ def capacity_wanted_ah(series: Array, terms: Terms, mean: tuple[Array, Array]) -
     return np.zeros_like(series)
 
 
-class Warmth(Struct, frozen=True):
+class PackWarmth(Struct, frozen=True):
     """How warm a pack gets, as columns (n,)."""
 
     lump: PackLump
@@ -103,7 +103,7 @@ class Warmth(Struct, frozen=True):
     rise_steady_k: Array
 
 
-def warmth(packs: Packs, delivered_ah: Array, current_a: Array) -> Warmth:
+def warmth(packs: Packs, delivered_ah: Array, current_a: Array) -> PackWarmth:
     """Rise of the cells over the air at the end of the duty, and if it never ended (methods 14).
 
     The heat of the cells, meant over the charge used, and that of the series joints, which mostly
@@ -119,7 +119,7 @@ def warmth(packs: Packs, delivered_ah: Array, current_a: Array) -> Warmth:
     for _ in range(WARM_ROUNDS):
         heat = packs.series * packs.parallel * cell_heat_w(packs, current_a, cells_c) + joints
         cells_c = terms.ambient_c + 0.5 * heat * settled
-    return Warmth(lump, heat, seconds, heat * settled, heat * lump.kelvin_per_watt)
+    return PackWarmth(lump, heat, seconds, heat * settled, heat * lump.kelvin_per_watt)
 
 
 def temperature_need(parallel: Array, rise_end_k: Array, terms: Terms) -> Array:
@@ -177,7 +177,7 @@ class Worked(Struct, frozen=True):
     mean_voltage_v: Array
     wanted_ah: Array
     aged_ah: Array
-    warmth: Warmth
+    warmth: PackWarmth
     needs: dict[str, Array]
 
     def of(self, wanted: NDArray[np.bool_]) -> Worked:
@@ -191,7 +191,7 @@ class Worked(Struct, frozen=True):
             mean_voltage_v=self.mean_voltage_v[wanted],
             wanted_ah=self.wanted_ah[wanted],
             aged_ah=self.aged_ah[wanted],
-            warmth=Warmth(
+            warmth=PackWarmth(
                 lump,
                 warm.heat_w[wanted],
                 warm.duration_s[wanted],

@@ -9,7 +9,7 @@ from msgspec import Struct
 from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.sizing.sized_pack import CellFigures, LoadFigures, SizedPack
 from lumvak.core.sizing.totals import wanted_charge
-from lumvak.core.sizing.usable import Warmth
+from lumvak.core.sizing.usable import PackWarmth
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
@@ -38,7 +38,7 @@ POWER_W = Rule("heat.power_w", "Heat in the pack", "W",
 class WarmthFigures(Struct, frozen=True):
     """How warm a pack gets, as figures."""
 
-    warmth: Warmth
+    warmth: PackWarmth
     cooling: Figure
     time_constant: Figure
     rise_end: Figure
@@ -46,7 +46,7 @@ class WarmthFigures(Struct, frozen=True):
     every: tuple[Figure, ...]
 
 
-def _cooling(sized_pack: SizedPack, warm: Warmth, series: Figure, held: Figure) -> Figure:
+def _cooling(sized_pack: SizedPack, warm: PackWarmth, series: Figure, held: Figure) -> Figure:
     """The thermal resistance of the pack in hand to the air (methods 14)."""
     enclosure = sized_pack.setting("enclosure", "Around the pack", "")
     film = FILM_W_PER_M2_K.of(sized_pack.terms.film_w_per_m2_k, origin="constant")

@@ -21,7 +21,7 @@ Array = NDArray[np.float64]
 NEAR_PITCHES = 1.6
 
 
-class Wire(Struct, frozen=True):
+class HarnessWire(Struct, frozen=True):
     """A wire of the harness: ``number`` from 1, from a joint to a ``pin`` of a ``plug`` of a brick.
 
     ``board_pin`` is where the adapter takes it; empty where the neighbour's wire serves that joint,
@@ -41,7 +41,7 @@ class Wire(Struct, frozen=True):
     board_plug: int
 
 
-class Module(Struct, frozen=True):
+class Brick(Struct, frozen=True):
     """A brick: its ``name``, first and last joint, how many ``plugs``, and where it lies in mm.
 
     ``box_mm`` is x and y of a corner, length and width.
@@ -64,8 +64,8 @@ class Sensor(Struct, frozen=True):
 class Harness(Struct, frozen=True, eq=False):
     """Bricks, wires and sensors; ``area_mm2`` is the section of every wire."""
 
-    modules: tuple[Module, ...]
-    wires: tuple[Wire, ...]
+    modules: tuple[Brick, ...]
+    wires: tuple[HarnessWire, ...]
     sensors: tuple[Sensor, ...]
     area_mm2: float
 
@@ -83,7 +83,7 @@ def harness_of(
     current of each cell, (N,), where the network was solved.
     """
     modules = modules_of(leads.modules, layout)
-    wires: list[Wire] = []
+    wires: list[HarnessWire] = []
     for at, module in enumerate(modules):
         each = math.ceil((module.last - module.first + 1) / module.plugs)
         for place, joint in enumerate(range(module.first, module.last + 1)):
@@ -91,7 +91,7 @@ def harness_of(
             # Two bricks share a joint: the lower one's wire goes on to the board.
             serves = at == 0 or place > 0
             wires.append(
-                Wire(
+                HarnessWire(
                     len(wires) + 1,
                     at,
                     plug=place // each + 1,
@@ -109,13 +109,13 @@ def harness_of(
     return Harness(modules, tuple(wires), sensors_of(layout, cell_a, count), leads.area_mm2)
 
 
-def modules_of(wanted: Sequence[TapModule], layout: Layout) -> tuple[Module, ...]:
+def modules_of(wanted: Sequence[TapModule], layout: Layout) -> tuple[Brick, ...]:
     """The bricks with their joints and places; one where what is wanted is not the whole pack."""
     if sum(item.groups for item in wanted) != layout.series:
         wanted = (TapModule(name="pack", groups=layout.series),)
     ends = np.cumsum([0, *(item.groups for item in wanted)]).tolist()
     return tuple(
-        Module(item.name, first, last, item.plugs, _box(layout, first, last))
+        Brick(item.name, first, last, item.plugs, _box(layout, first, last))
         for item, (first, last) in zip(wanted, pairwise(ends), strict=True)
     )
 

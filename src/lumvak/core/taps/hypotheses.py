@@ -17,7 +17,7 @@ from lumvak.core.taps.readings import (
     MAIN_MINUS,
     MAIN_PLUS,
     Case,
-    Wired,
+    HarnessesAsRead,
     across,
     counts,
     explains,
@@ -101,7 +101,7 @@ def by_one(case: Case, singles: Singles) -> Iterator[Hypothesis]:
 
 def _lacking(
     case: Case,
-    thought: Wired,
+    thought: HarnessesAsRead,
     at: int,
     faults: tuple[Fault, ...],
     log_prior: float,

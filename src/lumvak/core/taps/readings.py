@@ -104,7 +104,7 @@ class Rows(Struct, frozen=True, eq=False):
     total: Flags
 
 
-class Wired(Struct, frozen=True, eq=False):
+class HarnessesAsRead(Struct, frozen=True, eq=False):
     """Harnesses that are thought of, m of them, as what they would read (m, r).
 
     ``within`` is how far each reading may be off by itself, ``fixed`` once the gain of the meter is
@@ -121,7 +121,7 @@ class Wired(Struct, frozen=True, eq=False):
     lost: Flags
 
 
-def wired(case: Case, joint: Joints) -> Wired:
+def wired(case: Case, joint: Joints) -> HarnessesAsRead:
     """What harnesses would read, whose leads sit at ``joint``, (m, n + 1)."""
     every = np.broadcast_to(np.arange(len(case.groups) + 1), joint.shape)
     places = np.concatenate([joint.astype(np.intp), every], axis=1)
@@ -135,7 +135,7 @@ def wired(case: Case, joint: Joints) -> Wired:
     astray = case.astray(np.where(free, 0, np.abs(ends - starts)))
     within = np.where(unread, np.inf, case.meter.within(np.where(unread, 0.0, rows.read)) + astray)
     fixed = np.where(unread, np.inf, case.meter.digits_v() + astray)
-    return Wired(
+    return HarnessesAsRead(
         ends,
         starts,
         off=off,
@@ -183,13 +183,13 @@ def reads_beyond(case: Case) -> Flags:
     return np.asarray((case.totals < -BEYOND_V) | (case.totals > case.level[-1] + BEYOND_V))
 
 
-def explains(thought: Wired) -> Flags:
+def explains(thought: HarnessesAsRead) -> Flags:
     """Which harnesses explain all readings within the meter, (m,)."""
     near = np.abs(thought.off) <= thought.within
     return np.asarray((near & ~thought.lost).all(axis=1))
 
 
-def counts(case: Case, thought: Wired, group: int) -> Array:
+def counts(case: Case, thought: HarnessesAsRead, group: int) -> Array:
     """How much of what a group lacks each reading lacks: 1, 0 or −1, (m, r); group from 1."""
     over = (thought.ends >= group).astype(float) - (thought.starts >= group)
     return np.where(thought.free | np.isnan(case.rows.read), 0.0, over)
@@ -208,7 +208,7 @@ def lacks(off: Array, count: Array, within: Array, lost: Flags) -> tuple[Array, 
     return low, high, np.asarray(fits & (low <= high))
 
 
-def log_share(case: Case, thought: Wired, at: int) -> float:
+def log_share(case: Case, thought: HarnessesAsRead, at: int) -> float:
     """How likely readings are of harness ``at``, as a log density, whatever the meter's fault is.
 
     Either all totals share one gain within its bounds and differ by digits alone, or each is off by
@@ -225,7 +225,7 @@ def log_share(case: Case, thought: Wired, at: int) -> float:
 
 
 def log_share_lacking(
-    case: Case, thought: Wired, at: int, falls: tuple[tuple[int, float, float], ...]
+    case: Case, thought: HarnessesAsRead, at: int, falls: tuple[tuple[int, float, float], ...]
 ) -> float:
     """As ``log_share`` where groups lack volts: (group, least, most) each, alike likely between.
 
@@ -275,7 +275,7 @@ def _part(off: Array, count: Array, within: Array, least: float, most: float) ->
     return np.asarray(np.maximum(high - low, 0.0) / (most - least))
 
 
-def _mixed(case: Case, thought: Wired, at: int, shared: float, each: float) -> float:
+def _mixed(case: Case, thought: HarnessesAsRead, at: int, shared: float, each: float) -> float:
     rows, free = case.rows, thought.free[at]
     known = np.isfinite(rows.read) & ~free
     # What reads on a lead that sits on nothing may be anything.

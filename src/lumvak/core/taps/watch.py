@@ -44,7 +44,7 @@ class Correction(Struct, frozen=True):
     drift_v: float | None
 
 
-class Seen(Struct, frozen=True, eq=False):
+class VoltageSet(Struct, frozen=True, eq=False):
     """One set of group voltages, corrected: ``volts`` (n,)."""
 
     when: str
@@ -74,7 +74,7 @@ class Seen(Struct, frozen=True, eq=False):
 class WatchTopic(Struct, frozen=True, eq=False):
     """Group voltages as a topic: sets that fit the pack, corrections, what there is to notice."""
 
-    seen: tuple[Seen, ...] = ()
+    seen: tuple[VoltageSet, ...] = ()
     corrections: tuple[Correction, ...] = ()
     figures: tuple[Figure, ...] = ()
     findings: tuple[Finding, ...] = ()
@@ -135,21 +135,25 @@ def _line(points: Sequence[Calibration]) -> tuple[float, float]:
     return float(gain), float(offset)
 
 
-def _corrected(item: VoltsSet, corrections: Sequence[Correction]) -> Seen:
+def _corrected(item: VoltsSet, corrections: Sequence[Correction]) -> VoltageSet:
     volts = np.array(item.volts, dtype=float)
     for one in corrections:
         part = slice(one.first - 1, one.first - 1 + one.groups)
         volts[part] = volts[part] * one.gain + one.offset_v
-    return Seen(item.when, volts)
+    return VoltageSet(item.when, volts)
 
 
-def _figures(last: Seen) -> Iterator[Figure]:
+def _figures(last: VoltageSet) -> Iterator[Figure]:
     yield MEAN_V.of(last.mean_v, origin="measured")
     yield SPREAD_V.of(last.spread_v, origin="measured", rule=(last.highest, last.lowest))
 
 
 def _findings(
-    watch: Watch, seen: Sequence[Seen], corrections: Sequence[Correction], cell: Cell, series: int
+    watch: Watch,
+    seen: Sequence[VoltageSet],
+    corrections: Sequence[Correction],
+    cell: Cell,
+    series: int,
 ) -> Iterator[Finding]:
     """It is long, for there is a sentence or two for each thing to say."""
     other = sum(len(item.volts) != series for item in watch.sets)

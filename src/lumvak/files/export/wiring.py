@@ -54,14 +54,14 @@ class Mark(Struct, frozen=True):
     middle: bool = False
 
 
-class Block(Struct, frozen=True):
+class PageBlock(Struct, frozen=True):
     """What is kept together on a page: how high it is, and its marks."""
 
     height_mm: float
     marks: tuple[Mark, ...]
 
 
-def _blocks(evaluation: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[Block]:
+def _blocks(evaluation: Evaluation, width_mm: float, spelling: Spelling) -> Iterator[PageBlock]:
     """Everything on the sheet from the top: sides with bricks and leads, wires, sensors."""
     guides = guides_in_hand(evaluation)
     harness, order = harness_in_hand(evaluation, guides), order_said(evaluation.sized.boards.board)
@@ -94,7 +94,7 @@ def _blocks(evaluation: Evaluation, width_mm: float, spelling: Spelling) -> Iter
     yield _line("Cover each bare end before the next is stripped; the plug stays out until checked")
 
 
-def _plugs(harness: Harness) -> Iterator[Block]:
+def _plugs(harness: Harness) -> Iterator[PageBlock]:
     """Pins of every plug as its wires see them, and of the half that faces it, turned round."""
     yield _line("Plugs, by the joint of each pin", 3.0)
     for at, module in enumerate(harness.modules):
@@ -113,7 +113,7 @@ def _plugs(harness: Harness) -> Iterator[Block]:
                     yield from _wrapped(f"{words}:  {'  |  '.join(shown)}")
 
 
-def _wrapped(text: str) -> Iterator[Block]:
+def _wrapped(text: str) -> Iterator[PageBlock]:
     for line in wrap(text, WIDE_SIGNS, subsequent_indent="      "):
         yield _line(line)
 
@@ -124,22 +124,22 @@ def _board_said(pin: str, plug: int) -> str:
     return pin if plug <= 1 else f"plug {plug}, {pin}"
 
 
-def _line(text: str, above_mm: float = 0.0) -> Block:
-    return Block(ROW_MM + above_mm, (Mark(((0.0, above_mm + ROW_MM - 1.5),), text),))
+def _line(text: str, above_mm: float = 0.0) -> PageBlock:
+    return PageBlock(ROW_MM + above_mm, (Mark(((0.0, above_mm + ROW_MM - 1.5),), text),))
 
 
-def _row(cells: Sequence[str], colour: str = INK) -> Block:
+def _row(cells: Sequence[str], colour: str = INK) -> PageBlock:
     marks = tuple(
         Mark(((x, ROW_MM - 1.5),), text, colour=colour)
         for x, text in zip(COLUMNS_MM, cells, strict=True)
     )
     rule = Mark(((0.0, ROW_MM), (COLUMNS_MM[-1] + 30.0, ROW_MM)), colour="#DCD4C3")
-    return Block(ROW_MM, (*marks, rule))
+    return PageBlock(ROW_MM, (*marks, rule))
 
 
 def _side(
     layout: Layout, harness: Harness, guides: Sequence[TapGuide], face: int, width_mm: float
-) -> Block:
+) -> PageBlock:
     """One side with its cells, bricks, leads and measures; side B is seen turned over."""
     half = layout.half_mm[:, :2]
     left = float((layout.x_mm - half[:, 0]).min())
@@ -180,7 +180,7 @@ def _side(
         if layout.layer[cell] == 0:
             spot = at(float(layout.x_mm[cell]), float(layout.y_mm[cell]))
             marks.append(Mark(((spot[0], spot[1] + 3.0),), f"T{place}", TEXT_MM, middle=True))
-    return Block(down + tall * scale + 4.0, tuple(marks))
+    return PageBlock(down + tall * scale + 4.0, tuple(marks))
 
 
 def wiring_svg(

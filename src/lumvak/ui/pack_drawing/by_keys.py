@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 
 # What lies so much farther off the way than along it is not in that direction.
 ASIDE = 1.2
 
 
-def next_cell(drawn: Drawn, cell: int | None, across: int, down: int) -> int | None:
+def next_cell(drawn: SideShown, cell: int | None, across: int, down: int) -> int | None:
     """The nearest cell of the side that is seen, to the right or left, below or above.
 
     ``across`` counts as on the drawing, also where that is turned over. The same cell where there
@@ -31,7 +31,7 @@ def next_cell(drawn: Drawn, cell: int | None, across: int, down: int) -> int | N
     return int(seen[np.argmin(away)])
 
 
-def next_piece(drawn: Drawn, piece: int | None, step: int) -> int | None:
+def next_piece(drawn: SideShown, piece: int | None, step: int) -> int | None:
     """The piece after or before one, of those on the side that is seen; around at the ends."""
     if drawn.pieces is None or not len(drawn.pieces_here):
         return None

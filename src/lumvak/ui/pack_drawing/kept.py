@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPixmap
 
 from lumvak.ui.pack_drawing.paint import paint_pack
-from lumvak.ui.pack_drawing.side import OVER, Drawn, Spread
+from lumvak.ui.pack_drawing.side import OVER, SideShown, Spread
 from lumvak.ui.widgets.theme import THEME
 
 
@@ -14,11 +14,11 @@ class Kept:
     """One picture: a pack of thousands of cells is painted once, not at every turn of the hand."""
 
     def __init__(self) -> None:
-        self._drawn: Drawn | None = None
+        self._drawn: SideShown | None = None
         self._look: tuple[object, ...] = ()
         self._picture = QPixmap()
 
-    def picture(self, drawn: Drawn, spread: Spread, size: QSize, ratio: float) -> QPixmap:
+    def picture(self, drawn: SideShown, spread: Spread, size: QSize, ratio: float) -> QPixmap:
         """Metal and cells on nothing; painted anew where something of them, or the sheet, changed.
 
         ``size`` is in px at 100 %, ``ratio`` how many dots of the screen make one.

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from lumvak.core.arrangement.layout import Layout
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 
 
-class LayerChoice(Choice):
+class LayerChoice(ChoiceRow):
     """Which layer of cells is shown; hidden where there is but one."""
 
     def __init__(self) -> None:

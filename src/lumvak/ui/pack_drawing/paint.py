@@ -10,7 +10,7 @@ from PyQt6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPixmap, QPolygon
 from shapely.geometry.base import BaseGeometry
 
 from lumvak.ui.pack_drawing.pieces import paint_pieces
-from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.pack_drawing.side import SideShown, Spread
 from lumvak.ui.widgets.theme import SIZES, THEME
 
 LEAST_LABEL_PX = 6.0
@@ -25,7 +25,7 @@ def lead_radius_px(pitch_px: float) -> float:
     return float(min(THEME.px(9), max(THEME.px(6), 0.5 * pitch_px)))
 
 
-def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) -> None:
+def paint_pack(painter: QPainter, drawn: SideShown, spread: Spread, ratio: float) -> None:
     """Paint the metal and cells of a side; ``ratio`` is how many dots of the screen make a pixel.
 
     What ``paint_over`` paints on it changes while hands work, this does so seldom.
@@ -46,7 +46,7 @@ def paint_pack(painter: QPainter, drawn: Drawn, spread: Spread, ratio: float) ->
     _groups(painter, drawn, boxes, spread, pitch)
 
 
-def paint_over(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+def paint_over(painter: QPainter, drawn: SideShown, spread: Spread) -> None:
     """Paint what lies over the metal: leads, parts and flaws."""
     pitch = drawn.layout.cell.pitch_mm * spread.scale
     _way(painter, drawn, spread)
@@ -56,7 +56,7 @@ def paint_over(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
     _flaws(painter, drawn, spread)
 
 
-def _boxes(drawn: Drawn, spread: Spread) -> dict[int, QRectF]:
+def _boxes(drawn: SideShown, spread: Spread) -> dict[int, QRectF]:
     """The box of every cell on the layer that is shown."""
     layout = drawn.layout
     here = np.flatnonzero(drawn.on_layer)
@@ -80,7 +80,7 @@ def _room(painter: QPainter, room: BaseGeometry | None, spread: Spread) -> None:
             painter.drawPolygon(QPolygonF([spread.to_px(x, y) for x, y, *_ in ring.coords]))
 
 
-def _parts(painter: QPainter, drawn: Drawn, spread: Spread, over: bool) -> None:
+def _parts(painter: QPainter, drawn: SideShown, spread: Spread, over: bool) -> None:
     """The parts in the room: those beside the cells, or the outlines of those over them."""
     painter.setFont(THEME.font("note", table=True))
     for part in drawn.kept_free:
@@ -116,7 +116,7 @@ def _part_name(painter: QPainter, name: str, box: QRectF, over: bool) -> None:
     painter.restore()
 
 
-def _cells(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
+def _cells(painter: QPainter, drawn: SideShown, boxes: dict[int, QRectF]) -> None:
     layout = drawn.layout
     plain, chosen_pen = QPen(THEME.colour("soft"), 1.0), QPen(THEME.colour("copper"), 2.4)
     last = max(1, layout.series - 1)
@@ -170,7 +170,7 @@ def _pole(sheet: str, arm: float, positive: bool, ratio: float) -> QPixmap:
 
 def _poles(
     painter: QPainter,
-    drawn: Drawn,
+    drawn: SideShown,
     terminals: list[tuple[float, float]],
     pitch: float,
     ratio: float,
@@ -185,7 +185,7 @@ def _poles(
         painter.drawPixmap(QPointF(x - half, y - half), marks[terminal % 2])
 
 
-def _labels(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
+def _labels(painter: QPainter, drawn: SideShown, boxes: dict[int, QRectF]) -> None:
     """A word on every cell that has one, on a pale ground, as large as the cells let it be."""
     longest = max(map(len, drawn.labels))
     side = min(min(box.width(), box.height()) for box in boxes.values())
@@ -206,7 +206,7 @@ def _labels(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF]) -> None:
         painter.drawText(tall, CENTRE, drawn.labels[cell])
 
 
-def _cover(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Spread) -> None:
+def _cover(painter: QPainter, drawn: SideShown, boxes: dict[int, QRectF], spread: Spread) -> None:
     """A hatched sheet over the cells that are covered."""
     if not drawn.covered:
         return
@@ -221,7 +221,7 @@ def _cover(painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Sp
             painter.drawRect(box.adjusted(-reach, -reach, reach, reach))
 
 
-def _barriers(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
+def _barriers(painter: QPainter, drawn: SideShown, spread: Spread, pitch: float) -> None:
     layout = drawn.layout
     painter.setPen(QPen(THEME.colour("amber"), THEME.px(3), cap=ROUND))
     for one, other in drawn.barriers.tolist():
@@ -236,7 +236,7 @@ def _barriers(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> 
 
 
 def _groups(
-    painter: QPainter, drawn: Drawn, boxes: dict[int, QRectF], spread: Spread, pitch: float
+    painter: QPainter, drawn: SideShown, boxes: dict[int, QRectF], spread: Spread, pitch: float
 ) -> None:
     """The number of each group at its uppermost cell."""
     layout = drawn.layout
@@ -263,7 +263,7 @@ def _groups(
             painter.drawText(corner, CENTRE, str(group + 1))
 
 
-def _way(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+def _way(painter: QPainter, drawn: SideShown, spread: Spread) -> None:
     """The way of the balance lead in hand, where it lies on this side."""
     if drawn.route is None or drawn.tap is None or drawn.taps is None:
         return
@@ -276,7 +276,7 @@ def _way(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
         painter.drawPolyline(QPolygonF(corners))
 
 
-def _taps(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
+def _taps(painter: QPainter, drawn: SideShown, spread: Spread, pitch: float) -> None:
     """The number of each balance lead where it is taken off; a dot where cells are small."""
     if drawn.taps is None:
         return
@@ -311,7 +311,7 @@ def _taps(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None
         painter.drawText(box, CENTRE, f"{level}?" if wrong else str(level))
 
 
-def _leads(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> None:
+def _leads(painter: QPainter, drawn: SideShown, spread: Spread, pitch: float) -> None:
     radius = lead_radius_px(pitch)
     painter.setFont(THEME.font("note" if radius < THEME.px(8) else "stage", strong=True))
     for place in drawn.leads_here:
@@ -325,7 +325,7 @@ def _leads(painter: QPainter, drawn: Drawn, spread: Spread, pitch: float) -> Non
         painter.drawText(box, CENTRE, "+" if lead.pole == "+" else "−")
 
 
-def _flaws(painter: QPainter, drawn: Drawn, spread: Spread) -> None:
+def _flaws(painter: QPainter, drawn: SideShown, spread: Spread) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(THEME.colour("crimson"), THEME.px(3)))
     reach = THEME.px(11)

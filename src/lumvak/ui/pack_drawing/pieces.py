@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from lumvak.core.arrangement.folds import fold_between
 from lumvak.core.joints.pieces import FOLD, TIE, WIRE
-from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.pack_drawing.side import SideShown, Spread
 from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
 
@@ -19,7 +19,7 @@ CENTRE = Qt.AlignmentFlag.AlignCenter
 SHADES = 255
 
 
-def paint_pieces(painter: QPainter, drawn: Drawn, spread: Spread, terminals: Places) -> None:
+def paint_pieces(painter: QPainter, drawn: SideShown, spread: Spread, terminals: Places) -> None:
     """Paint the pieces of a side over its cells; ``terminals`` are where those of all are drawn."""
     pieces, strength = drawn.pieces, drawn.strength
     if pieces is None:
@@ -48,7 +48,7 @@ def paint_pieces(painter: QPainter, drawn: Drawn, spread: Spread, terminals: Pla
 class _Pens:
     """The pen of each piece; thousands share a few."""
 
-    def __init__(self, drawn: Drawn, pitch: float, scale: float) -> None:
+    def __init__(self, drawn: SideShown, pitch: float, scale: float) -> None:
         pieces, strength = drawn.pieces, drawn.strength
         assert pieces is not None
         self._drawn, self._shades = drawn, None
@@ -91,7 +91,7 @@ class _Pens:
         return self._wash if role == "wash" else THEME.colour(role)
 
 
-def _layers(painter: QPainter, drawn: Drawn, stacked: list[int], terminals: Places) -> None:
+def _layers(painter: QPainter, drawn: SideShown, stacked: list[int], terminals: Places) -> None:
     """How many strips lie on each other, in the middle of each such piece."""
     pieces = drawn.pieces
     assert pieces is not None
@@ -108,7 +108,7 @@ def _layers(painter: QPainter, drawn: Drawn, stacked: list[int], terminals: Plac
         painter.drawText(place, CENTRE, text)
 
 
-def _fold_ends(drawn: Drawn, spread: Spread, piece: int) -> tuple[QPointF, QPointF]:
+def _fold_ends(drawn: SideShown, spread: Spread, piece: int) -> tuple[QPointF, QPointF]:
     """The ends of a folded strip: its own on this side and layer, and the edge."""
     pieces, layout = drawn.pieces, drawn.layout
     assert pieces is not None

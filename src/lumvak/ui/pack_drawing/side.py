@@ -52,7 +52,7 @@ class DrawnPart(Struct, frozen=True):
         return inside and (not self.over or depth <= rim_mm)
 
 
-class Drawn(Struct, frozen=True, eq=False):
+class SideShown(Struct, frozen=True, eq=False):
     """What a pack view shows of one side.
 
     ``strength`` (M,) are shares of the strongest piece, 0 to 1, or ``None`` where strips are drawn
@@ -89,7 +89,7 @@ class Drawn(Struct, frozen=True, eq=False):
     covered: frozenset[int] = frozenset()
     labels: tuple[str, ...] = ()
 
-    def looks_like(self, other: Drawn, but: frozenset[str] = frozenset()) -> bool:
+    def looks_like(self, other: SideShown, but: frozenset[str] = frozenset()) -> bool:
         """Whether another shows the same, however it was made, ``but`` for some fields."""
         return all(
             _alike(getattr(self, name), getattr(other, name))
@@ -189,7 +189,7 @@ class Spread(Struct, frozen=True):
         y = (point.y() - self.top) / self.scale + self.bounds.top()
         return (self.bounds.right() - x if self.mirrored else x + self.bounds.left()), y
 
-    def lead_px(self, drawn: Drawn, lead: Lead) -> QPointF:
+    def lead_px(self, drawn: SideShown, lead: Lead) -> QPointF:
         """Where a main lead leaves, on the view."""
         at = drawn.layout.terminal_mm[lead.terminal]
         if lead.toward is not None:

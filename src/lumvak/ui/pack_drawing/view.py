@@ -15,7 +15,7 @@ from lumvak.core.joints.pieces import Pieces
 from lumvak.ui.pack_drawing.by_keys import next_cell, next_piece
 from lumvak.ui.pack_drawing.kept import Kept
 from lumvak.ui.pack_drawing.paint import lead_radius_px, paint_over
-from lumvak.ui.pack_drawing.side import Drawn, Spread
+from lumvak.ui.pack_drawing.side import SideShown, Spread
 from lumvak.ui.speech import say_sides
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.theme import THEME
@@ -44,7 +44,7 @@ class PackView(Drawing):
 
     def __init__(self, name: str) -> None:
         super().__init__()
-        self._drawn: Drawn | None = None
+        self._drawn: SideShown | None = None
         self._kept = Kept()
         self._name = name
         self.spread = Spread(QRectF(0, 0, 1, 1), 1.0, 0.0, 0.0, False)
@@ -84,7 +84,7 @@ class PackView(Drawing):
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(360), THEME.px(220))
 
-    def show_drawn(self, drawn: Drawn) -> None:
+    def show_drawn(self, drawn: SideShown) -> None:
         """Show this side of a pack."""
         if self._drawn is not None and drawn.looks_like(self._drawn):
             return
@@ -93,7 +93,7 @@ class PackView(Drawing):
         self.update()
 
     @property
-    def drawn(self) -> Drawn | None:
+    def drawn(self) -> SideShown | None:
         """What is shown."""
         return self._drawn
 
@@ -398,7 +398,7 @@ class PackView(Drawing):
         if event is None or self._drawn is None or not self._key(event, self._drawn):
             super().keyPressEvent(event)
 
-    def _key(self, event: QKeyEvent, drawn: Drawn) -> bool:
+    def _key(self, event: QKeyEvent, drawn: SideShown) -> bool:
         """Take a key of the drawing's own; whether it is one."""
         across = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
         down = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from lumvak.ui.shell.over import Over
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
@@ -39,7 +39,7 @@ class AsRows(Over):
         super().__init__(over, "Drawings as rows", WIDE, HIGH)
         self._told: Sequence[Told] = ()
         self.title = heading("")
-        self.which = Choice(((0, ""),), "Which drawing")
+        self.which = ChoiceRow(((0, ""),), "Which drawing")
         self.table: RowsTable | None = None
         self.body.addWidget(self.title)
         self.body.addWidget(flowing(self.which))

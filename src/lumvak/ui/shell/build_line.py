@@ -38,7 +38,7 @@ PARTED = 8
 WIDE, STRIP = 190, 40
 
 
-class Entry(Struct, frozen=True):
+class StageLine(Struct, frozen=True):
     """One stage as the build line shows it.
 
     ``severity`` is “none” where it does not apply, “to do” where nothing was entered yet.
@@ -63,10 +63,10 @@ class Laid(Struct, frozen=True):
     answers: bool
 
 
-def entries(evaluation: Evaluation, stages: Sequence[Stage]) -> list[Entry]:
+def entries(evaluation: Evaluation, stages: Sequence[Stage]) -> list[StageLine]:
     """Every stage's answer, and the worst thing to notice there."""
     return [
-        Entry(
+        StageLine(
             stage.key,
             stage.name,
             stage.answer(evaluation) if stage.applies(evaluation) else "not for this",
@@ -138,7 +138,7 @@ class BuildLine(QWidget):
     def __init__(self, stages: Sequence[Stage] = STAGES) -> None:
         super().__init__()
         self._stages, self._keys = stages, [stage.key for stage in stages]
-        self.entries: list[Entry] = []
+        self.entries: list[StageLine] = []
         self._current = self._keys[0]
         self._folded = False
         # How far down what is seen begins, where not all fits; None keeps the open one in view.
@@ -255,7 +255,7 @@ class BuildLine(QWidget):
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, part)
 
     def _paint_entry(
-        self, painter: QPainter, rect: QRectF, entry: Entry, with_answer: bool
+        self, painter: QPainter, rect: QRectF, entry: StageLine, with_answer: bool
     ) -> None:
         here, x, y = entry.key == self._current, self._mark_x(), self._mark_y(rect)
         if here:
@@ -319,7 +319,7 @@ class BuildLine(QWidget):
 
     # Pointer and keys.
 
-    def _at(self, spot: QPointF) -> Entry | None:
+    def _at(self, spot: QPointF) -> StageLine | None:
         found = zip(self.rects(), self.entries, strict=True)
         return next((entry for rect, entry in found if rect.contains(spot)), None)
 

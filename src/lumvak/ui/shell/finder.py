@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.shell.over import Over
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return, moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
@@ -59,7 +59,7 @@ class Finder(Over):
         self._items: Sequence[Findable] = ()
         self.found: list[Findable] = []
         self._at = 0
-        self.line = Entry()
+        self.line = EntryField()
         self.line.setAccessibleName("What to find")
         self.line.setPlaceholderText("a stage, a view, a field, a figure, a command")
         self.table = RowsTable(COLUMNS, "Found")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
 from typing import TypeVar
@@ -11,13 +11,15 @@ from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
+from lumvak.ui.stages.order import STAGES
+from lumvak.ui.widgets.theme import TEXT_SIZES
 from lumvak.ui.widgets.words import tip
 
 Do = Callable[[], object]
 T = TypeVar("T")
 
 
-class Entry(Struct, frozen=True):
+class MenuEntry(Struct, frozen=True):
     """A line of a menu: its text, what it does, its keys.
 
     ``found_as`` is how it is called where it is found without its menu.
@@ -33,19 +35,33 @@ class Below(Struct, frozen=True):
     """A menu within a menu; ``fill`` is called with it each time it is opened, if given."""
 
     title: str
-    entries: tuple[Entry, ...] = ()
+    entries: tuple[MenuEntry, ...] = ()
     fill: Callable[[QMenu], None] | None = None
 
 
 def entries(
     named: Iterable[tuple[str, T]], do: Callable[[T], object], kind: str
-) -> tuple[Entry, ...]:
+) -> tuple[MenuEntry, ...]:
     """Lines that ``do`` the same with other things; found as what ``kind`` of thing they are."""
-    return tuple(Entry(text, partial(do, it), found_as=f"{kind}: {text}") for text, it in named)
+    return tuple(MenuEntry(text, partial(do, it), found_as=f"{kind}: {text}") for text, it in named)
+
+
+def stage_entries(go_to: Callable[[str], object]) -> Iterator[MenuEntry]:
+    """Every stage; the first ten have a key."""
+    for place, stage in enumerate(STAGES, 1):
+        keys = (f"Alt+{place % 10}",) * (place < 11)
+        yield MenuEntry(stage.name, partial(go_to, stage.key), keys)
+
+
+def size_entries(set_text: Callable[[int], object]) -> Iterator[MenuEntry]:
+    """Every size of text, in per cent of the plain one."""
+    for percent in TEXT_SIZES:
+        keys = ("Ctrl+0",) * (percent == 100)
+        yield MenuEntry(f"Text at {percent} %", partial(set_text, percent), keys)
 
 
 # What stands in a menu: entries, menus within, actions that are there already, None for a line.
-Item = Entry | Below | QAction | None
+Item = MenuEntry | Below | QAction | None
 
 
 class Menus:
@@ -71,7 +87,7 @@ class Menus:
             # Kept here: Qt leaves them to whoever asked for them.
             self.actions.append((item.text(), item))
             menu.addAction(item)
-        elif isinstance(item, Entry):
+        elif isinstance(item, MenuEntry):
             action = self.action(item)
             self.actions.append((item.found_as or item.text, action))
             menu.addAction(action)
@@ -88,7 +104,7 @@ class Menus:
             below.setToolTipsVisible(True)
             below.aboutToShow.connect(lambda: fill(below))
 
-    def action(self, entry: Entry) -> QAction:
+    def action(self, entry: MenuEntry) -> QAction:
         """An action of the window."""
         action = QAction(entry.text, self._window)
         action.setShortcuts([QKeySequence(key) for key in entry.keys])
@@ -105,12 +121,12 @@ class Menus:
         """Fill a menu with files that were open, to be opened ``again``, and to ``forget`` them."""
         menu.clear()
         for name in names:
-            made = self.action(Entry(Path(name).name, partial(again, name)))
+            made = self.action(MenuEntry(Path(name).name, partial(again, name)))
             made.setToolTip(tip(name))
             menu.addAction(made)
         if names:
             menu.addSeparator()
-            menu.addAction(self.action(Entry("Forget these", forget)))
+            menu.addAction(self.action(MenuEntry("Forget these", forget)))
         else:
             nothing = menu.addAction("nothing yet")
             assert nothing is not None

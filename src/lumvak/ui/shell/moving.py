@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QSplitter, QTableWidget, QWidget
 
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import THEME
 
@@ -42,7 +42,7 @@ def first_field(page: QWidget) -> QWidget | None:
 def view_by(page: Page, *, number: int | None = None, step: int = 0) -> bool:
     """Turn a stage to its view of a number, from 0, or to the next; whether there is one."""
     choice = getattr(page, "view", None)
-    if not isinstance(choice, Choice):
+    if not isinstance(choice, ChoiceRow):
         return False
     offered = choice.offered
     place = number if number is not None else (offered.index(choice.value) + step) % len(offered)

@@ -16,8 +16,8 @@ from lumvak.core.units import COUNT, FRACTION, MOST_OF_A_CURRENCY, Kind
 from lumvak.files.window_settings import Settings, spelling_of
 from lumvak.ui.shell.over import Over
 from lumvak.ui.speech import parse, spell
-from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.choice import ChoiceRow
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -86,11 +86,11 @@ class Preferences(Over):
         rows.setColumnStretch(1, 1)
         self.fields: dict[str, QWidget] = {}
         for name, title, words in questions(desktop):
-            choice = Choice(words, title)
+            choice = ChoiceRow(words, title)
             choice.show_value(getattr(settings, name))
             choice.picked.connect(partial(change, name))
             self._add(rows, name, title, choice)
-        self.currency = Entry(settings.currency)
+        self.currency = EntryField(settings.currency)
         self.currency.setAccessibleName("Currency")
         self.currency.setPlaceholderText(desktop.currencySymbol() or "none")
         self.currency.setMaxLength(MOST_OF_A_CURRENCY)
@@ -117,7 +117,7 @@ class Preferences(Over):
         flow.setContentsMargins(0, 0, 0, 0)
         meter = settings.meter
         for name, kind, words in METER:
-            field = Entry(spell(getattr(meter, name), kind))
+            field = EntryField(spell(getattr(meter, name), kind))
             field.setAccessibleName(f"Voltmeter, {words}")
             field.setMaximumWidth(THEME.px(76))
             field.editingFinished.connect(
@@ -127,7 +127,7 @@ class Preferences(Over):
             )
             flow.addWidget(field)
             flow.addWidget(soft(words))
-        row.setFocusProxy(row.findChild(Entry))
+        row.setFocusProxy(row.findChild(EntryField))
         return row
 
     def _take_meter(
@@ -135,7 +135,7 @@ class Preferences(Over):
         meter: Meter,
         name: str,
         kind: Kind,
-        field: Entry,
+        field: EntryField,
         change: Callable[[str, Any], object],
     ) -> None:
         """Take a part of the meter's error; what cannot be is taken back."""

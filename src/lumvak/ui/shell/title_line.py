@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -36,7 +36,7 @@ class TitleLine(QWidget):
         super().__init__()
         self.session = session
         self.setObjectName("paper")
-        self.name = Entry()
+        self.name = EntryField()
         self.name.setAccessibleName("Name of the project")
         self.name.setFont(THEME.font("title", strong=True))
         self.name.setFrame(False)

@@ -26,7 +26,7 @@ from lumvak.ui.shell.findables import Ways, findables
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
-from lumvak.ui.shell.menus import Below, Entry, Menus, entries
+from lumvak.ui.shell.menus import Below, MenuEntry, Menus, entries, size_entries, stage_entries
 from lumvak.ui.shell.moving import (
     SPLITS,
     commit_pending,
@@ -42,7 +42,7 @@ from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, waiting
-from lumvak.ui.widgets.theme import TEXT_SIZES, THEME, dress, next_text_size
+from lumvak.ui.widgets.theme import THEME, dress, next_text_size
 
 KEYS = [stage.key for stage in STAGES]
 PARTS = ("line", "margin", "path")
@@ -201,20 +201,20 @@ class Window(QMainWindow):
         menus.add(
             "&Project",
             (
-                Entry("&New", files.new, ("Ctrl+N",)),
-                Entry("&Open …", files.ask_open, ("Ctrl+O",)),
+                MenuEntry("&New", files.new, ("Ctrl+N",)),
+                MenuEntry("&Open …", files.ask_open, ("Ctrl+O",)),
                 Below("&Recent", fill=self._fill_recent),
                 Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
-                Entry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
+                MenuEntry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
                 None,
-                Entry("&Save", files.save, ("Ctrl+S",)),
-                Entry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
+                MenuEntry("&Save", files.save, ("Ctrl+S",)),
+                MenuEntry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
                 Below("&Export", entries(EXPORTS, self.export, "Export")),
                 None,
-                Entry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
-                Entry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)),
+                MenuEntry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
+                MenuEntry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)),
                 None,
-                Entry("&Quit", self.close, ("Ctrl+Q",)),
+                MenuEntry("&Quit", self.close, ("Ctrl+Q",)),
             ),
         )
         stack = self.session.undo_stack
@@ -222,61 +222,55 @@ class Window(QMainWindow):
         assert undo is not None and redo is not None
         undo.setShortcuts([QKeySequence("Ctrl+Z")])
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
-        finder = Entry("&Find anything …", self.find_anything, ("Ctrl+F", "Ctrl+K"))
-        preferences = Entry("&Preferences …", self.ask_preferences, ("Ctrl+,",))
+        finder = MenuEntry("&Find anything …", self.find_anything, ("Ctrl+F", "Ctrl+K"))
+        preferences = MenuEntry("&Preferences …", self.ask_preferences, ("Ctrl+,",))
         menus.add("&Edit", (undo, redo, None, finder, preferences))
-        stages = (
-            Entry(item.name, partial(self.go_to, item.key), (f"Alt+{place % 10}",) * (place < 11))
-            for place, item in enumerate(STAGES, 1)
-        )
         menus.add(
             "&Stage",
             (
-                *stages,
+                *stage_entries(self.go_to),
                 None,
-                Entry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
-                Entry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
-                Entry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
-                Entry("&Bench mode: step by step", self.begin_bench, ("F9",)),
+                MenuEntry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
+                MenuEntry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
+                MenuEntry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
+                MenuEntry("&Bench mode: step by step", self.begin_bench, ("F9",)),
                 None,
-                Entry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
-                Entry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
+                MenuEntry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
+                MenuEntry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
             ),
         )
         for number in range(9):
             menus.keys(f"Ctrl+{number + 1}", partial(self.to_view, number=number))
         for keys, across, down in SPLITS:
             menus.keys(keys, partial(move_splitter, across, down))
-        sizes = (
-            Entry(f"Text at {item} %", partial(self.set_text, item), ("Ctrl+0",) * (item == 100))
-            for item in TEXT_SIZES
-        )
         menus.add(
             "S&heet",
             (
-                Entry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
-                Entry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
-                Entry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
-                Entry("Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)),
+                MenuEntry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
+                MenuEntry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
+                MenuEntry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
+                MenuEntry(
+                    "Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)
+                ),
                 None,
-                Entry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
-                Entry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)),
-                *sizes,
+                MenuEntry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
+                MenuEntry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)),
+                *size_entries(self.set_text),
                 None,
-                Entry("&Full screen", self.full_screen, ("F11",)),
+                MenuEntry("&Full screen", self.full_screen, ("F11",)),
             ),
         )
         menus.add(
             "Hand&book",
             (
-                Entry("This word, or this stage", self.open_handbook, ("F1",)),
-                Entry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
-                Entry("The window and its keys", partial(self.show_handbook, WINDOW)),
+                MenuEntry("This word, or this stage", self.open_handbook, ("F1",)),
+                MenuEntry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
+                MenuEntry("The window and its keys", partial(self.show_handbook, WINDOW)),
                 *entries(
                     [(item.name, item.key) for item in STAGES], self.show_handbook, "Handbook"
                 ),
                 None,
-                Entry("&About Lumvak", partial(self.show_handbook, ABOUT)),
+                MenuEntry("&About Lumvak", partial(self.show_handbook, ABOUT)),
             ),
         )
 

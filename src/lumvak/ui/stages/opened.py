@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from lumvak.ui.session import Session
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.pages import Page, waiting
 
 VIEWS_OF = defaultdict(tuple, {stage.key: tuple(dict(stage.views)) for stage in STAGES})
@@ -56,4 +56,4 @@ class StagePages:
 def view_now(page: Page) -> str:
     """The view that a stage is at; empty where it has none."""
     choice = getattr(page, "view", None)
-    return str(choice.value) if isinstance(choice, Choice) else ""
+    return str(choice.value) if isinstance(choice, ChoiceRow) else ""

@@ -57,7 +57,7 @@ def _stepped(button: QAbstractButton, event: QKeyEvent | None) -> bool:
     """Whether a key goes from word to word, and has."""
     row = button.parent()
     step = step_of(event, Qt.Key.Key_Left, Qt.Key.Key_Right)
-    if step and isinstance(row, Choice):
+    if step and isinstance(row, ChoiceRow):
         row.step(step)
     return bool(step)
 
@@ -102,7 +102,7 @@ class _Any(QCheckBox):
             super().keyPressEvent(event)
 
 
-class Choice(QWidget):
+class ChoiceRow(QWidget):
     """A few words side by side, one of them in force; arrow keys move between them.
 
     What is picked is told, and shown once it is in force.
@@ -229,7 +229,7 @@ class Choice(QWidget):
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
 
-class Several(Choice):
+class Several(ChoiceRow):
     """A few words side by side, any of them in force but at least one; Space turns one over.
 
     ``value`` is the tuple of those in force, in the order in which they stand.

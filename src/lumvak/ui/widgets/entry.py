@@ -13,7 +13,7 @@ from lumvak.ui.widgets.theme import THEME
 LARGE = 1.2
 
 
-class Entry(QLineEdit):
+class EntryField(QLineEdit):
     """A QLineEdit that keeps Ctrl+Z to itself only while what is typed is not yet taken.
 
     ``stepped`` tells of Up (-1) and Down (1), where anybody listens: a page that scrolls would take
@@ -49,9 +49,9 @@ class Entry(QLineEdit):
         super().keyPressEvent(event)
 
 
-def large_entry(name: str, width: int = 170) -> Entry:
+def large_entry(name: str, width: int = 170) -> EntryField:
     """A line to type into that is read at arm's length, with the ``name`` that is heard."""
-    entry = Entry()
+    entry = EntryField()
     entry.setAccessibleName(name)
     entry.setFixedWidth(THEME.px(width))
     font = entry.font()

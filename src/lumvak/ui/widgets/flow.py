@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QBoxLayout, QLayout, QLayoutItem, QScrollArea, QVBox
 from lumvak.ui.widgets.theme import THEME
 
 
-class Flow(QLayout):
+class FlowLayout(QLayout):
     """Widgets in reading order, each in its own width, centred on its line."""
 
     def __init__(self, parent: QWidget, gap: int = 10) -> None:
@@ -90,7 +90,7 @@ class Flow(QLayout):
 def flowing(*widgets: QWidget, gap: int = 10) -> QWidget:
     """Widgets in a line that goes on in the next where the width ends."""
     row = QWidget()
-    flow = Flow(row, gap)
+    flow = FlowLayout(row, gap)
     for widget in widgets:
         flow.addWidget(widget)
     policy = row.sizePolicy()

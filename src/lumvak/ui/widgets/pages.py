@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft, tip
 
@@ -139,7 +139,7 @@ class StageHead(QWidget):
     ) -> None:
         super().__init__()
         self.title, self.about = heading(""), soft("")
-        self.view = Choice(views, name)
+        self.view = ChoiceRow(views, name)
         self.about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._always_below = views_below
         outer = QVBoxLayout(self)

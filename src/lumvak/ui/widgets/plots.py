@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QSizePolicy
 from lumvak.ui.speech import SPEECH
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import SIZES, THEME
-from lumvak.ui.widgets.told import Seen
+from lumvak.ui.widgets.told import PlotImage
 
 Numbers = Sequence[float] | np.ndarray
 Span = tuple[float, float]
@@ -25,7 +25,7 @@ CLOSER, CLOSEST = 0.8, 0.02
 STEP_SHARE = 0.1
 
 
-class Axis(pg.AxisItem):  # type: ignore[misc]
+class NumberAxis(pg.AxisItem):  # type: ignore[misc]
     """An axis whose numbers have the builder's decimal sign."""
 
     def tickStrings(self, values: Any, scale: float, spacing: float) -> Any:
@@ -73,7 +73,7 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
     looked = pyqtSignal(float, float)
 
     def __init__(self, **wanted: Any) -> None:
-        axes = {side: Axis(side) for side in ("left", "bottom")}
+        axes = {side: NumberAxis(side) for side in ("left", "bottom")}
         super().__init__(background=THEME.colour("sheet"), **{"axisItems": axes, **wanted})
         self.setMenuEnabled(False)
         self.setMouseEnabled(x=False, y=False)
@@ -81,7 +81,7 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
         self.disableAutoRange()
         # Only the plot takes the focus, not what it draws on.
         self.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.seen = Seen(self)
+        self.seen = PlotImage(self)
         self.whole: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))
         # The part that is seen, as shares of the whole.
         self._part: tuple[Span, Span] = ((0.0, 1.0), (0.0, 1.0))

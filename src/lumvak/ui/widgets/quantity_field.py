@@ -15,8 +15,8 @@ from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, say, spell, spoken
-from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.choice import ChoiceRow
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
@@ -51,7 +51,7 @@ class QuantityField(QWidget):
         self._shown_value: Any = None
         self.shown_text = ""
         self.label = QLabel(label)
-        self.edit = Entry()
+        self.edit = EntryField()
         self.edit.setAccessibleName(label)
         self.edit.setMinimumWidth(THEME.px(width))
         self.edit.setMaximumWidth(THEME.px(width + 30))
@@ -191,7 +191,7 @@ def small_field(
     return field
 
 
-class FieldChoice(Choice):
+class FieldChoice(ChoiceRow):
     """A choice that edits one field of the project, which it follows while it is seen."""
 
     def __init__(

@@ -70,7 +70,7 @@ class Drawing(QLabel):
         self.setPixmap(QPixmap(1, 1))
 
 
-class Seen(Drawing):
+class PlotImage(Drawing):
     """Lies over a plot, is an image of it to those who do not see it, and takes the focus for it.
 
     It paints nothing but the mark of the focus; pointer and keys are the plot's.

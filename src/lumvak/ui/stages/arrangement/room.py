@@ -20,7 +20,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.speech import said_of
 from lumvak.ui.stages.part_box import PartBox
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import (
@@ -95,7 +95,7 @@ class RoomPanel(QWidget):
             "Click the corners on the drawing; the first once more closes it, Backspace takes one "
             "back, Escape gives up"
         )
-        self.which = Choice(LISTS, "Which list")
+        self.which = ChoiceRow(LISTS, "Which list")
         self.which.picked.connect(self._show_list)
         self.lists = {
             "blocks": Grid(

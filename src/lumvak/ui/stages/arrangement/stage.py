@@ -26,20 +26,20 @@ from lumvak.core.arrangement.moved_by_hand import (
     swapped,
     turned,
 )
-from lumvak.core.arrangement.proposals import Placed, Proposal
+from lumvak.core.arrangement.proposals import Placing, Proposal
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.said import first_of
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
-from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
+from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, round_figures, say, say_sides, spoken
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack, on_sheet
@@ -99,7 +99,7 @@ class ArrangementStage(Page):
         self.chosen: frozenset[int] = frozenset()
         self._ghost: tuple[float, float] | None = None
         on_sheet(self)
-        self.side = Choice(SIDES, "Side")
+        self.side = ChoiceRow(SIDES, "Side")
         self.layers = LayerChoice()
         self.view = PackView("The pack from above")
         self.view.movable = True
@@ -108,7 +108,7 @@ class ArrangementStage(Page):
         self.table = RowsTable(COLUMNS, "Proposals for the path")
         self.barriers = RowsTable(BARRIERS, "Cans side by side that need a barrier")
         self.taps = RowsTable(TAPS, "Balance leads")
-        self.list = Choice(LISTS, "Which list")
+        self.list = ChoiceRow(LISTS, "Which list")
         self.parts = PartsList(session)
         self.lists = Stack()
         for table in (self.table, self.parts, self.barriers, self.taps):
@@ -217,7 +217,7 @@ class ArrangementStage(Page):
         )
 
     @property
-    def _placing(self) -> Placed:
+    def _placing(self) -> Placing:
         return self.session.evaluation.laid_out.joined_pack.placing
 
     # What is shown.
@@ -242,7 +242,7 @@ class ArrangementStage(Page):
         if self._ghost is not None:
             layout = shifted(layout, self.chosen, *self._ghost)
         self.view.show_drawn(
-            Drawn(
+            SideShown(
                 layout=layout,
                 side=self.side.value,
                 layer=self.layers.layer,

@@ -32,7 +32,7 @@ from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, said_of, say, spoken
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column, shown_column
@@ -134,7 +134,7 @@ class CellSheet(QWidget):
         )
         self.points.setToolTip("Paste lines of charge and volts, such as 50 % 3.65 V")
         self.checklist = Checklist()
-        self.which = Choice((("check", "checklist"), ("points", "points")), "Beside the curve")
+        self.which = ChoiceRow((("check", "checklist"), ("points", "points")), "Beside the curve")
         self.keep = QPushButton("keep the curve")
         self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
         self.drop = QPushButton("drop kept")

@@ -12,13 +12,13 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
-from lumvak.core.comparison.all_packs import AXES, Field, field_of, undominated
+from lumvak.core.comparison.all_packs import AXES, PackField, field_of, undominated
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, say, shown, shown_in
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import Axis, BrushBox, axis, round_range, show_points
+from lumvak.ui.widgets.plots import BrushBox, NumberAxis, axis, round_range, show_points
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft, tip
@@ -29,7 +29,7 @@ SCALES = {"%": 100.0}
 UNIT_WORDS = {"money": ""}
 
 
-class _Axis(Axis):
+class _Axis(NumberAxis):
     """An axis that may be logarithmic, with ticks at 1, 2 and 5 of each decade."""
 
     by_log = False
@@ -58,7 +58,7 @@ class ChartView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.field: Field | None = None
+        self.field: PackField | None = None
         self.reach = np.zeros(0, dtype=np.intp)
         self.brush_rect: QRectF | None = None
         self._dressed = ("", "")

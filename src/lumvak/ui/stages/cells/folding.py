@@ -7,7 +7,7 @@ from collections.abc import Collection, Sequence
 from msgspec import Struct
 
 
-class Fold(Struct, frozen=True):
+class FoldedRow(Struct, frozen=True):
     """A row to show: the place of the option, and how many of its cell it stands for besides.
 
     ``more`` is 0 where it stands for none; ``open`` where these are shown after it.
@@ -18,7 +18,7 @@ class Fold(Struct, frozen=True):
     open: bool = False
 
 
-def folded(cells: Sequence[int], unfolded: Collection[int], chosen: int | None) -> list[Fold]:
+def folded(cells: Sequence[int], unfolded: Collection[int], chosen: int | None) -> list[FoldedRow]:
     """The rows of ranked options: the first of each cell, and after it those that are unfolded.
 
     ``cells`` (n,) tells the cell of each option. The ``chosen`` one is shown in any case.
@@ -26,13 +26,13 @@ def folded(cells: Sequence[int], unfolded: Collection[int], chosen: int | None) 
     of_cell: dict[int, list[int]] = {}
     for place, cell in enumerate(cells):
         of_cell.setdefault(cell, []).append(place)
-    rows: list[Fold] = []
+    rows: list[FoldedRow] = []
     for cell, places in of_cell.items():
         first, *others = places
         is_open = cell in unfolded
-        rows.append(Fold(first, len(others), is_open))
+        rows.append(FoldedRow(first, len(others), is_open))
         if is_open:
-            rows.extend(map(Fold, others))
+            rows.extend(map(FoldedRow, others))
         elif chosen in others:
-            rows.append(Fold(chosen))
+            rows.append(FoldedRow(chosen))
     return rows

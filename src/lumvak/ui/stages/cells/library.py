@@ -32,7 +32,7 @@ from lumvak.ui.exports import write_out
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, parse, round_figures, said_of, say_fixed, say_sides
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -82,7 +82,7 @@ class LibraryView(Page):
         self._rows: list[tuple[tuple[Any, ...], Row]] = []
         self.table = RowsTable(COLUMNS, "Library of cells", sortable=True)
         self.sheet = CellSheet(session)
-        self.search = Entry()
+        self.search = EntryField()
         self.search.setAccessibleName("Search the library")
         self.search.setPlaceholderText("search")
         self.search.setFixedWidth(THEME.px(104))
@@ -92,7 +92,7 @@ class LibraryView(Page):
             self.family.addItem(text, value)
         self.currency = soft("")
         self.currency.setToolTip("Set by the preferences")
-        self.held = Entry()
+        self.held = EntryField()
         self.held.setAccessibleName("On hand")
         self.held.setPlaceholderText("0")
         self.held.setFixedWidth(THEME.px(52))

@@ -8,16 +8,16 @@ from msgspec.structs import asdict
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from lumvak.core.comparison.all_packs import Field
+from lumvak.core.comparison.all_packs import PackField
 from lumvak.core.document.pack import MOST_BESIDE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
 from lumvak.ui.session import Session
 from lumvak.ui.speech import round_figures, say, say_hours, spoken
-from lumvak.ui.stages.cells.folding import Fold, folded
+from lumvak.ui.stages.cells.folding import FoldedRow, folded
 from lumvak.ui.stages.cells.why_not import AskRow
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
@@ -107,7 +107,7 @@ class OptionsTable(QWidget):
         super().__init__()
         self.session = session
         self._state: tuple[Any, ...] = ()
-        self._brush: tuple[Field, Any] | None = None
+        self._brush: tuple[PackField, Any] | None = None
         # Cells of which all packs are shown.
         self._unfolded: set[str] = set()
         self.table = RowsTable(COLUMNS, "Options that serve")
@@ -174,7 +174,7 @@ class OptionsTable(QWidget):
             flowing(*self.weights.values(), gap=6),
             self.ask,
         )
-        self.which = Choice(ROWS, "Rules, limits and weights")
+        self.which = ChoiceRow(ROWS, "Rules, limits and weights")
         self.which.picked.connect(self.show_row)
 
     def _lay_out(self) -> None:
@@ -225,7 +225,7 @@ class OptionsTable(QWidget):
 
     # What the chart selects.
 
-    def brush(self, field: Field, places: Any) -> None:
+    def brush(self, field: PackField, places: Any) -> None:
         """Show only these packs of the field; called anew with each evaluation."""
         fresh = self._brush is None
         self._brush = field, places
@@ -270,7 +270,7 @@ class OptionsTable(QWidget):
         )
         found = options.find(*chosen)
         if brushed:
-            folds = [Fold(place) for place in range(min(len(options), MOST_BRUSHED))]
+            folds = [FoldedRow(place) for place in range(min(len(options), MOST_BRUSHED))]
         else:
             opened = {
                 row
@@ -363,7 +363,9 @@ def _own_row(evaluation: Evaluation) -> Row:
     """The pack in hand where it is none of the options: asked for all the same."""
     choice = evaluation.sized.choice
     one = evaluation.sized.sized_pack.one(choice.row, choice.series, choice.parallel)
-    return option_row(one, Fold(0), (choice.cell.id, choice.series, choice.parallel), refused=True)
+    return option_row(
+        one, FoldedRow(0), (choice.cell.id, choice.series, choice.parallel), refused=True
+    )
 
 
 def _refused_row(evaluation: Evaluation, item: Refusal) -> Row:
@@ -385,7 +387,7 @@ def stop_words(codes: tuple[str, ...]) -> str:
 
 
 def option_row(
-    options: Options, fold: Fold, chosen: tuple[str, int, int], refused: bool = False
+    options: Options, fold: FoldedRow, chosen: tuple[str, int, int], refused: bool = False
 ) -> Row:
     """An option as a row of the table, with how many more of its cell it stands for."""
     place = fold.place

@@ -7,7 +7,12 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from lumvak.core.comparison.side_by_side import MEASURES, Entry, Side, side_by_side
+from lumvak.core.comparison.side_by_side import (
+    MEASURES,
+    ComparedColumn,
+    ComparedValue,
+    side_by_side,
+)
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
@@ -29,7 +34,7 @@ REPLACED = {
 BETTER = {1: "verdigris", -1: "amber", 0: "soft"}
 
 
-class _Columns(QWidget):
+class _ComparedColumns(QWidget):
     """Paints the columns; Left and Right move, Enter takes one in hand, Delete drops it."""
 
     picked = pyqtSignal(object)
@@ -39,14 +44,14 @@ class _Columns(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.sides: tuple[Side, ...] = ()
+        self.sides: tuple[ComparedColumn, ...] = ()
         self.current = 0
         self._spots = Spots(
             self, lambda place: self.picked.emit(self.sides[place].pack), QPushButton
         )
         self.setAccessibleName("Packs side by side")
 
-    def show_sides(self, sides: tuple[Side, ...]) -> None:
+    def show_sides(self, sides: tuple[ComparedColumn, ...]) -> None:
         """Show these columns."""
         self.sides = sides
         self.current = min(self.current, max(0, len(sides) - 1))
@@ -99,7 +104,9 @@ class _Columns(QWidget):
                 cell = QRectF(column.left(), line.top(), column.width(), line.height())
                 self._paint_entry(painter, cell, side.entries[place], at == 0)
 
-    def _paint_head(self, painter: QPainter, column: QRectF, side: Side, place: int) -> None:
+    def _paint_head(
+        self, painter: QPainter, column: QRectF, side: ComparedColumn, place: int
+    ) -> None:
         if place == 0:
             painter.fillRect(column, THEME.colour("tint"))
             painter.fillRect(
@@ -121,7 +128,9 @@ class _Columns(QWidget):
         )
         painter.drawText(below, Qt.AlignmentFlag.AlignVCenter, text)
 
-    def _paint_entry(self, painter: QPainter, cell: QRectF, entry: Entry, first: bool) -> None:
+    def _paint_entry(
+        self, painter: QPainter, cell: QRectF, entry: ComparedValue, first: bool
+    ) -> None:
         middle = Qt.AlignmentFlag.AlignVCenter
         half = cell.left() + cell.width() * 0.5
         painter.setFont(THEME.font("table", strong=first, table=True))
@@ -169,7 +178,7 @@ class _Columns(QWidget):
         self.moved_to.emit()
         self.update()
 
-    def _explain(self, side: Side, spot: QPointF) -> None:
+    def _explain(self, side: ComparedColumn, spot: QPointF) -> None:
         for place, measure in enumerate(MEASURES):
             if self.line_rect(place).contains(spot):
                 self.explained.emit(side.pack, measure.figure)
@@ -191,7 +200,7 @@ class BesideView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.columns = _Columns()
+        self.columns = _ComparedColumns()
         self.take = QPushButton("take in hand")
         self.drop = QPushButton("drop it")
         self.told = soft("", wrap=True)

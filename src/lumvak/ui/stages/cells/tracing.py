@@ -22,7 +22,7 @@ from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
 from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError
 from lumvak.ui.speech import parse, said_of, spell
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
@@ -104,7 +104,7 @@ class TracePicture(QWidget):
         rows = []
         for name, label in (("ah", "taken there"), ("volts", "volts there")):
             for place, words in ((0, "lower left"), (1, "upper right")):
-                edit = Entry()
+                edit = EntryField()
                 edit.setFixedWidth(THEME.px(70))
                 edit.setAccessibleName(f"{words} corner, {label}")
                 edit.editingFinished.connect(self._read_again)

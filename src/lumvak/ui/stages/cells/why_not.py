@@ -12,8 +12,8 @@ from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, round_figures, said_of, spoken
-from lumvak.ui.widgets.entry import Entry
-from lumvak.ui.widgets.flow import Flow
+from lumvak.ui.widgets.entry import EntryField
+from lumvak.ui.widgets.flow import FlowLayout
 from lumvak.ui.widgets.marks import DrawnMark
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.theme import THEME
@@ -48,7 +48,7 @@ class AskRow(QWidget):
         self._answer: Answer | None = None
         self.cell = QComboBox()
         self.cell.setAccessibleName("Cell or chemistry to ask about")
-        self.series, self.parallel = Entry(), Entry()
+        self.series, self.parallel = EntryField(), EntryField()
         for edit, name in ((self.series, "In series"), (self.parallel, "In parallel")):
             edit.setAccessibleName(f"{name}, to ask about")
             edit.setPlaceholderText("best")
@@ -56,7 +56,7 @@ class AskRow(QWidget):
             edit.returnPressed.connect(self._ask)
         self.button = QPushButton("ask")
         self.button.clicked.connect(self._ask)
-        flow = Flow(self, 8)
+        flow = FlowLayout(self, 8)
         for widget in (
             self.cell,
             self.series,

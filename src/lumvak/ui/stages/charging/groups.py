@@ -68,7 +68,7 @@ LEGEND = (
 )
 
 
-class GroupsView(Page):
+class ChargeGroupsView(Page):
     """The vessels, what evens them out, and usable charge over cycles."""
 
     def __init__(self, session: Session) -> None:

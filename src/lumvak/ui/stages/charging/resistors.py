@@ -11,7 +11,7 @@ from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, say, say_hours, spoken
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
@@ -75,7 +75,7 @@ class ResistorsView(Page):
         self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
         self.table = RowsTable(COLUMNS, "Resistors side by side")
         self.hand_table = RowsTable(HAND_COLUMNS, "By hand")
-        self.towards = Choice(HAND, "Evened out")
+        self.towards = ChoiceRow(HAND, "Evened out")
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))

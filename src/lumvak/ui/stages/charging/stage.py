@@ -32,9 +32,9 @@ def _ceiling(session: Session) -> Page:
 
 
 def _groups(session: Session) -> Page:
-    from lumvak.ui.stages.charging.groups import GroupsView
+    from lumvak.ui.stages.charging.groups import ChargeGroupsView
 
-    return GroupsView(session)
+    return ChargeGroupsView(session)
 
 
 def _resistors(session: Session) -> Page:

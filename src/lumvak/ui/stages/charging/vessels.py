@@ -29,7 +29,7 @@ NARROW, GAP_SHARE = 22.0, 0.28
 FOOT = 38.0
 
 
-class Place(Struct, frozen=True):
+class VesselPlace(Struct, frozen=True):
     """Where a vessel is drawn: its outline, and how many px an Ah is high."""
 
     rect: QRectF
@@ -92,7 +92,7 @@ class VesselsView(Drawing):
 
     # Where everything is.
 
-    def places(self) -> list[Place]:
+    def places(self) -> list[VesselPlace]:
         """Where each vessel is drawn."""
         if self.stand is None:
             return []
@@ -105,7 +105,7 @@ class VesselsView(Drawing):
         found = []
         for place, ah in enumerate(self.stand.ah.tolist()):
             x = left + pitch * (place + 0.5) - wide / 2.0
-            found.append(Place(QRectF(x, head + high - ah * scale, wide, ah * scale), scale))
+            found.append(VesselPlace(QRectF(x, head + high - ah * scale, wide, ah * scale), scale))
         return found
 
     def _group_at(self, x: float) -> int | None:
@@ -132,7 +132,7 @@ class VesselsView(Drawing):
             painter.setPen(QPen(THEME.colour("verdigris"), 2))
             painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
 
-    def _paint_vessel(self, painter: QPainter, number: int, place: Place) -> None:
+    def _paint_vessel(self, painter: QPainter, number: int, place: VesselPlace) -> None:
         found, rect, scale = self.stand, place.rect, place.px_per_ah
         assert found is not None
         level = float(found.charge_ah[number])

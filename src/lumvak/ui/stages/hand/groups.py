@@ -28,13 +28,13 @@ from lumvak.core.matching.readings import seats
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_export
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import said_of, say
 from lumvak.ui.stages.hand.answer import TINY, share_said
-from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.choice import ChoiceRow
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
@@ -73,7 +73,7 @@ PROMISES = {
 }
 
 
-class Found(Struct, frozen=True, eq=False):
+class DealtCells(Struct, frozen=True, eq=False):
     """What was dealt: the groups by number, the spares, and all methods where there are any."""
 
     groups: list[list[int]]
@@ -82,24 +82,24 @@ class Found(Struct, frozen=True, eq=False):
     over_fair: Mapping[str, float | None] = field(default_factory=dict)
 
 
-class GroupsView(Page):
+class CellGroupsView(Page):
     """Deal above, the groups below it, and the pack with every number beside them."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.found: Found | None = None
+        self.found: DealtCells | None = None
         self._key: object = None
         # How far apart the best is that was found so far; written by the thread that deals.
         self._so_far = 1.0
         self.bench: BenchMode | None = None
         self.work = Work()
-        self.by = Choice(BY, "Grouped by")
+        self.by = ChoiceRow(BY, "Grouped by")
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         self.bar.setFixedWidth(THEME.px(120))
         self.bar.hide()
-        self.pins, self.apart = Entry(), Entry()
+        self.pins, self.apart = EntryField(), EntryField()
         for line, name, like in (
             (self.pins, "Cells that have their place", "57=g3c2 58=g3c3"),
             (self.apart, "Cells kept apart", "12,15 3,4,5"),
@@ -283,7 +283,7 @@ class GroupsView(Page):
             view.show_drawn(drawn)
             view.setVisible(bool(evaluation.sized.in_hand.by_place) or self.found is not None)
 
-    def _sides(self, evaluation: Evaluation, at: int | None = None) -> list[Drawn]:
+    def _sides(self, evaluation: Evaluation, at: int | None = None) -> list[SideShown]:
         """Both sides with the number of each cell; ``at`` is the place in hand."""
         layout, hand = evaluation.laid_out.joined_pack.layout, evaluation.project.hand
         placed = {item.cell: item.number for item in hand.placed}
@@ -294,7 +294,7 @@ class GroupsView(Page):
         done = frozenset(place for place, number in enumerate(numbers) if number in hand.soldered)
         here = frozenset() if at is None else frozenset((at,))
         return [
-            Drawn(layout=layout, side=side, labels=labels, covered=done, chosen_cells=here)
+            SideShown(layout=layout, side=side, labels=labels, covered=done, chosen_cells=here)
             for side in (FACE_A, FACE_B)
         ]
 
@@ -312,7 +312,7 @@ class GroupsView(Page):
     def _take_apart(self) -> None:
         self._bind(self.apart, lambda text: {"hand.apart": apart_read(text)}, "cells apart")
 
-    def _bind(self, line: Entry, read: Callable[[str], dict[str, Any]], what: str) -> None:
+    def _bind(self, line: EntryField, read: Callable[[str], dict[str, Any]], what: str) -> None:
         """Take what binds the dealing; what cannot be read stays and is explained."""
         try:
             problem = edit_or_why(self.session, read(line.text()), what)
@@ -339,7 +339,7 @@ class GroupsView(Page):
 
         joined_pack, measured = evaluation.laid_out.joined_pack, evaluation.sized.in_hand.ohm
 
-        def task(report: Report) -> Found:
+        def task(report: Report) -> DealtCells:
             def told(best: Dealt, share: float) -> bool:
                 self._so_far = spread_of(best)
                 return report(share)
@@ -356,7 +356,7 @@ class GroupsView(Page):
                     else None
                 )
             spares = tuple(heap.numbers[at] for at in found.best.spares)
-            return Found(found.best.numbers(), spares, found, over)
+            return DealtCells(found.best.numbers(), spares, found, over)
 
         self.work.start(task, self._key)
         self.show_evaluation(evaluation)
@@ -367,11 +367,11 @@ class GroupsView(Page):
             lacking = series * parallel - len(cells)
             self.session.tell("warn", f"{lacking} good cells with a voltage are missing.")
             return
-        self.found = Found(*by_voltage(cells, series, parallel))
+        self.found = DealtCells(*by_voltage(cells, series, parallel))
         self.show_evaluation(self.session.evaluation)
 
     def _done(self, result: object, tag: object) -> None:
-        if isinstance(result, Found) and tag == self._key:
+        if isinstance(result, DealtCells) and tag == self._key:
             self.found = result
         self.show_evaluation(self.session.evaluation)
 

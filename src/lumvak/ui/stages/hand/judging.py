@@ -15,8 +15,8 @@ from lumvak.ui.speech import spoken
 from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
-from lumvak.ui.widgets.choice import Choice, list_box
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.choice import ChoiceRow, list_box
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -43,16 +43,16 @@ class JudgingView(Page):
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.histogram = Histogram()
-        self.shows = Choice(SHOWS, "What is drawn")
+        self.shows = ChoiceRow(SHOWS, "What is drawn")
         self.pictures = Stack()
         for picture in (self.plot, self.histogram):
             self.pictures.addWidget(picture)
         self.says = soft("", wrap=True)
-        self.look = Entry()
+        self.look = EntryField()
         self.look.setAccessibleName("Look for")
         self.look.setPlaceholderText("number, reason, remark")
         self.look.setFixedWidth(THEME.px(180))
-        self.why = Entry()
+        self.why = EntryField()
         self.why.setAccessibleName("Why it is overruled")
         self.why.setPlaceholderText("why")
         self.why.setFixedWidth(THEME.px(200))

@@ -17,8 +17,8 @@ from lumvak.core.fields import fields_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, spell
-from lumvak.ui.widgets.choice import Choice, list_box
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.choice import ChoiceRow, list_box
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.theme import THEME
@@ -51,8 +51,8 @@ class LotRows(QWidget):
         self.another = QPushButton("another lot")
         self.cell = QComboBox()
         self.cell.setAccessibleName("Said to be")
-        self.origin = Choice(ORIGINS, "Origin")
-        self.by = Choice(BY, "Resistance measured by")
+        self.origin = ChoiceRow(ORIGINS, "Origin")
+        self.by = ChoiceRow(BY, "Resistance measured by")
         self.how = QPushButton()
         self.how.setCheckable(True)
         self.meter = {
@@ -63,7 +63,7 @@ class LotRows(QWidget):
                 ("counts", "digits of"),
             )
         }
-        self.entries: dict[str, Entry] = {}
+        self.entries: dict[str, EntryField] = {}
         self.problem: QLabel = plain("")
         self.problem.setObjectName("bad")
         self.problem.setWordWrap(True)
@@ -120,8 +120,8 @@ class LotRows(QWidget):
             made += [soft(words), self._entry(name, 74, "not said")]
         return made
 
-    def _entry(self, name: str, wide: int, like: str) -> Entry:
-        entry = Entry()
+    def _entry(self, name: str, wide: int, like: str) -> EntryField:
+        entry = EntryField()
         entry.setAccessibleName(TITLES[name])
         entry.setPlaceholderText(like)
         entry.setFixedWidth(THEME.px(wide))

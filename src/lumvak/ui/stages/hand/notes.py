@@ -12,7 +12,7 @@ from lumvak.core.document.hand import HandCell
 from lumvak.core.matching.readings import with_reading
 from lumvak.files.reference import reference_to, referred
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft, tip
@@ -29,7 +29,7 @@ class CellNotes(QWidget):
         self.session = session
         self.cell: HandCell | None = None
         self._shown: tuple[str, Path | None] = ("", None)
-        self.remark = Entry()
+        self.remark = EntryField()
         self.remark.setAccessibleName("Remark")
         self.remark.setPlaceholderText("remark")
         self.remark.setMaxLength(200)

@@ -14,7 +14,7 @@ from lumvak.core.document.hand import OldGroup
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.matching.beside import LONG_YEARS, WORN
-from lumvak.core.matching.old_and_new import Beside
+from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.units import Kind
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, digits, parse, say, spoken
@@ -135,7 +135,7 @@ class OldPackView(Page):
         self._say(evaluation, beside)
         self._draw()
 
-    def _say(self, evaluation: Evaluation, beside: Beside) -> None:
+    def _say(self, evaluation: Evaluation, beside: OldAndNew) -> None:
         if beside.old is None:
             self.says.setText(
                 "".join(f"{spoken(item.text)}. {spoken(item.do)}" for item in beside.findings)

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core import units
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.matching.judging import Judged, summary
+from lumvak.core.matching.judging import JudgedCell, summary
 from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
@@ -23,8 +23,8 @@ from lumvak.ui.stages.hand.lot import LotRows
 from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
 from lumvak.ui.stages.hand.tables import Tables
-from lumvak.ui.widgets.choice import Choice
-from lumvak.ui.widgets.entry import Entry, large_entry
+from lumvak.ui.widgets.choice import ChoiceRow
+from lumvak.ui.widgets.entry import EntryField, large_entry
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
@@ -49,13 +49,13 @@ class ReadingsView(Page):
         super().__init__(session)
         self.number = 1
         self.last: tuple[int, str] | None = None
-        self._cells: list[Judged] = []
+        self._cells: list[JudgedCell] = []
         self.bench: BenchMode | None = None
         self.rows = LotRows(session)
-        self.reads = Choice(READS, "What is read")
+        self.reads = ChoiceRow(READS, "What is read")
         self.which = large_entry("Number of the cell", 74)
         self.entry = large_entry("Reading")
-        self.days = Entry("7")
+        self.days = EntryField("7")
         self.days.setAccessibleName("Days after the first voltage")
         self.days.setFixedWidth(THEME.px(60))
         self.after = side_by_side(soft("days after"), self.days)
@@ -64,7 +64,7 @@ class ReadingsView(Page):
         self.problem.setObjectName("bad")
         self.problem.hide()
         self.sound = QCheckBox("sound")
-        self.look = Entry()
+        self.look = EntryField()
         self.look.setAccessibleName("Look for")
         self.look.setPlaceholderText("number, reason, remark")
         self.look.setFixedWidth(THEME.px(190))

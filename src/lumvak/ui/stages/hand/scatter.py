@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from lumvak.core.matching.judging import (
     LEAST_CAPACITY,
     MOST_RESISTANCE,
-    Judged,
+    JudgedCell,
     LotJudged,
 )
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, marked_line, round_range, show_points
@@ -42,7 +42,7 @@ class Scatter(Plot):
         self.getAxis("left").setWidth(THEME.px(52))
         self.setAccessibleName("Capacity against resistance")
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
-        self._cells: list[Judged] = []
+        self._cells: list[JudgedCell] = []
         self._xy = np.zeros((0, 2))
         self.dots = {}
         for state, (symbol, role, size) in LOOKS.items():

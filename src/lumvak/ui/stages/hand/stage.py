@@ -28,9 +28,9 @@ def _judge(session: Session) -> Page:
 
 
 def _groups(session: Session) -> Page:
-    from lumvak.ui.stages.hand.groups import GroupsView
+    from lumvak.ui.stages.hand.groups import CellGroupsView
 
-    return GroupsView(session)
+    return CellGroupsView(session)
 
 
 def _beside(session: Session) -> Page:

@@ -8,7 +8,7 @@ from typing import Any
 
 from PyQt6.QtCore import QEvent, pyqtSignal
 
-from lumvak.core.matching.judging import STATES, Judged
+from lumvak.core.matching.judging import STATES, JudgedCell
 from lumvak.core.said import listed
 from lumvak.ui.speech import digits, spoken
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
@@ -32,7 +32,7 @@ MARKS = {"reject": "crimson", "look": "amber"}
 NOTHING = float("inf")
 
 
-def texts(item: Judged) -> tuple[str, ...]:
+def texts(item: JudgedCell) -> tuple[str, ...]:
     """A cell as a row of the table."""
     cell = item.cell
     values = (getattr(cell, field) for field in FIELDS)
@@ -44,7 +44,7 @@ def texts(item: Judged) -> tuple[str, ...]:
     return (*shown, WORDS[item.state], spoken(remarks))
 
 
-def key_of(item: Judged, column: int) -> tuple[Any, int]:
+def key_of(item: JudgedCell, column: int) -> tuple[Any, int]:
     """What a row is sorted by; what was not read comes last."""
     number = item.cell.number
     if column < len(FIELDS):
@@ -65,22 +65,22 @@ class CellsTable(RowsTable):
 
     def __init__(self, name: str, by: int = 0) -> None:
         super().__init__(COLUMNS, name, sortable=True)
-        self.shown: list[Judged] = []
+        self.shown: list[JudgedCell] = []
         self._by: tuple[int, bool] = (by, False)
-        self._all: Sequence[Judged] = ()
+        self._all: Sequence[JudgedCell] = ()
         # What was looked for and sorted last, and in which cells.
-        self._asked: tuple[Sequence[Judged], tuple[str, tuple[int, bool]]] | None = None
+        self._asked: tuple[Sequence[JudgedCell], tuple[str, tuple[int, bool]]] | None = None
         self._look, self._chosen = "", frozenset[int]()
         self.sort_asked.connect(self._sort)
         self.setMouseTracking(True)
         self.entered.connect(lambda index: self.pointed.emit(self.shown[index.row()].cell.number))
 
-    def show_cells(self, cells: Sequence[Judged], look: str, chosen: frozenset[int]) -> None:
+    def show_cells(self, cells: Sequence[JudgedCell], look: str, chosen: frozenset[int]) -> None:
         """Show the cells that hold every word of ``look``, those of ``chosen`` numbers marked."""
         self._all, self._look, self._chosen = cells, look, chosen
         self._fill()
 
-    def _found(self) -> list[Judged]:
+    def _found(self) -> list[JudgedCell]:
         """The cells that are looked for, in their order; of the same list the same as before."""
         before, asked = self._asked, (self._look, self._by)
         if before is None or before[0] is not self._all or before[1] != asked:
@@ -131,7 +131,7 @@ class CellsTable(RowsTable):
         self.show_sorted(column, falls)
 
 
-def _holds(item: Judged, words: Sequence[str]) -> bool:
+def _holds(item: JudgedCell, words: Sequence[str]) -> bool:
     cell = item.cell
     low = f"{cell.lot} {WORDS[item.state]} {spoken(item.said)} {cell.remark} {cell.number}".lower()
     return all(word == str(item.cell.number) or word in low for word in words)

@@ -19,7 +19,7 @@ from lumvak.core.joints.contacts import NO_JOINT, reads_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, parse, said_of, say, spoken
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -58,14 +58,14 @@ class WeldsView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.at: int | None = None
-        self.by = Choice(READ_BY, "Read by")
+        self.by = ChoiceRow(READ_BY, "Read by")
         self.current = small_field(session, "joints.weld_test.current_a", "at")
         self.points = small_field(
             session, "joints.weld_test.points", "weld points of each", figure="joints.weld_points"
         )
         self.which = soft("")
         self.entry = large_entry("Reading of the test joint")
-        self.pulled = Choice(PULLED, "What a pull did")
+        self.pulled = ChoiceRow(PULLED, "What a pull did")
         self.out = QPushButton("take out")
         self.problem = plain("")
         self.problem.setObjectName("bad")

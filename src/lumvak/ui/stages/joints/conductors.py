@@ -20,7 +20,7 @@ from lumvak.core.said import phrase
 from lumvak.ui.session import Session
 from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -69,13 +69,13 @@ class ConductorsView(Page):
         super().__init__(session)
         self.rise_plot: RisePlot | None = None
         self._state: tuple[Any, ...] = ()
-        self.role = Choice(ROLES, "Which joints")
+        self.role = ChoiceRow(ROLES, "Which joints")
         self.role.picked.connect(self._show_role)
         self.drawing = JointDrawing()
         self.picture = QStackedWidget()
         self.picture.addWidget(self.drawing)
         self.picture.setMaximumHeight(THEME.px(176))
-        self.view = Choice((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
+        self.view = ChoiceRow((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
         self.view.picked.connect(self._show_view)
         self.table = RowsTable(COLUMNS, "Candidates for the joints")
         self.proposal = Sentence(session)
@@ -85,7 +85,7 @@ class ConductorsView(Page):
         self.refused.setCheckable(True)
         self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
         self.school = FieldChoice(session, "joints.school", SCHOOLS, "School in force")
-        self.take_off = Choice(TAKE_OFFS, "Main lead leaves from")
+        self.take_off = ChoiceRow(TAKE_OFFS, "Main lead leaves from")
         self.take_off.picked.connect(self._set_take_off)
         self.rule_presets = [QPushButton(name) for _, name in RULES]
         for button, (value, _) in zip(self.rule_presets, RULES, strict=True):

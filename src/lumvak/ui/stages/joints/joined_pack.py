@@ -21,7 +21,7 @@ from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.pieces import Pieces, terminal_name
 from lumvak.core.joints.variants import Broken, Variant, what_if
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
@@ -32,7 +32,7 @@ from lumvak.ui.stages.joints.pattern import LaidHow
 from lumvak.ui.stages.joints.take_off import TakeOffs
 from lumvak.ui.stages.joints.what_if import WhatIf
 from lumvak.ui.stages.joints.words import Legend, group_rows, over_shown, piece_words
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack
@@ -71,9 +71,9 @@ class OnTableView(Page):
         self.piece: int | None = None
         self.broken = Broken()
         self._pieces: Pieces | None = None
-        self.shown = Choice(SHOWN, "What the drawing shows")
+        self.shown = ChoiceRow(SHOWN, "What the drawing shows")
         self.layers = LayerChoice()
-        self.following = Choice(LOWER, "What follows from it")
+        self.following = ChoiceRow(LOWER, "What follows from it")
         self.legend = Legend()
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
         self.state = soft("")
@@ -247,7 +247,7 @@ class OnTableView(Page):
         self.whole.setVisible(not self.broken.nothing)
         for view, side in ((self.side_a, FACE_A), (self.side_b, FACE_B)):
             view.show_drawn(
-                Drawn(
+                SideShown(
                     layout=joined_pack.layout,
                     side=side,
                     layer=self.layers.layer,

@@ -17,13 +17,13 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import EXPORTS, ask_export
-from lumvak.ui.pack_drawing.side import Drawn
+from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
@@ -36,11 +36,11 @@ PAGES = (("cut", "cut list"), ("order", "order of work"), ("check", "strip check
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
 
 
-def _drawn(evaluation: Evaluation, shown: ShownPieces) -> tuple[Drawn, Drawn]:
+def _drawn(evaluation: Evaluation, shown: ShownPieces) -> tuple[SideShown, SideShown]:
     """Both sides: some pieces stand out, some are not laid yet, some cells are covered."""
     joined_pack = evaluation.laid_out.joined_pack
     a, b = (
-        Drawn(
+        SideShown(
             layout=joined_pack.layout,
             side=side,
             pieces=joined_pack.pieces,
@@ -60,8 +60,8 @@ class MakingView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.page = Choice(PAGES, "Page")
-        self.paper = Choice(PAPERS, "Paper")
+        self.page = ChoiceRow(PAGES, "Page")
+        self.paper = ChoiceRow(PAPERS, "Paper")
         self.paper.picked.connect(self._lay_on)
         self.page.picked.connect(self.show_page)
         self.cut_list, self.order = CutList(session), OrderOfWork()

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.core.making.order_of_work import Step
+from lumvak.core.making.order_of_work import WorkStep
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.rows import Column, Row
@@ -28,7 +28,7 @@ STEPS = (
 )
 
 
-def shown_in(evaluation: Evaluation, step: Step) -> ShownPieces:
+def shown_in(evaluation: Evaluation, step: WorkStep) -> ShownPieces:
     """What lies and what is bare in a step of the work."""
     everything = frozenset(range(len(evaluation.laid_out.joined_pack.layout)))
     under = tuple(

@@ -10,7 +10,7 @@ from lumvak.ui.stages.need.drawing import NeedDrawing
 from lumvak.ui.stages.need.duty import DutyPanel
 from lumvak.ui.stages.need.kinds import KindPanel
 from lumvak.ui.stages.need.rails import RailsPanel
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page, on_sheet
 from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, small_field, try_edit
@@ -47,7 +47,7 @@ class NeedStage(Page):
         outer.setContentsMargins(THEME.px(24), THEME.px(12), THEME.px(20), THEME.px(6))
         outer.setSpacing(THEME.px(8))
         title = heading("What is to be powered?")
-        self.kind = Choice(KINDS, "Equipment")
+        self.kind = ChoiceRow(KINDS, "Equipment")
         self.kind.picked.connect(self._pick_kind)
         outer.addWidget(flowing(title, self.kind, gap=28))
         self._make_fields()

@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.power.board_verdicts import Verdict
+from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.said import listed
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, say_delay, spoken
@@ -122,7 +122,7 @@ class BoardsView(Page):
             self.table.show_chosen()
 
 
-def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
+def board_row(item: BoardVerdict, chosen: bool, proposed: bool) -> Row:
     """A board as a row of the table."""
     board = item.board
     stages = ", ".join(
@@ -150,7 +150,7 @@ def board_row(item: Verdict, chosen: bool, proposed: bool) -> Row:
     )
 
 
-def refused_row(item: Verdict) -> Row:
+def refused_row(item: BoardVerdict) -> Row:
     """A refused board with all that speaks against it, and what would help a near miss."""
     board = item.board
     text = spoken(listed((point.text for point in item.reasons), "; "))

@@ -10,7 +10,7 @@ from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import hold_a
-from lumvak.core.power.place import Judged, Place
+from lumvak.core.power.place import JudgedPart, Place
 from lumvak.core.said import Text, listed, phrase
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.rows import Row
@@ -63,7 +63,7 @@ HEADS: dict[str, tuple[tuple[str, str], ...]] = {
 }  # fmt: skip
 
 
-class Line(Struct, frozen=True):
+class PlaceLine(Struct, frozen=True):
     """One place as a line: what is in it, what it carries, and what there is to say.
 
     ``about`` are the figures that are spoken of.
@@ -91,7 +91,7 @@ def places_of(evaluation: Evaluation) -> dict[str, Place]:  # type: ignore[type-
     }
 
 
-def lines_of(evaluation: Evaluation) -> list[Line]:
+def lines_of(evaluation: Evaluation) -> list[PlaceLine]:
     """Every place of the path."""
     places = places_of(evaluation)
     lines = []
@@ -102,7 +102,7 @@ def lines_of(evaluation: Evaluation) -> list[Line]:
             fault = evaluation.figures["balance_leads.fault_a"].number
             fused = evaluation.project.balance_leads.fuse_a
             lines.append(
-                Line(
+                PlaceLine(
                     key,
                     name,
                     part=say(evaluation.project.balance_leads.area_mm2, "mm²"),
@@ -123,11 +123,11 @@ def lines_of(evaluation: Evaluation) -> list[Line]:
     return lines
 
 
-def _part_line(evaluation: Evaluation, key: str, name: str, place: Place) -> Line:  # type: ignore[type-arg]
+def _part_line(evaluation: Evaluation, key: str, name: str, place: Place) -> PlaceLine:  # type: ignore[type-arg]
     chosen = place.chosen
     if chosen is None:
         empty = "none" if not place.automatic else "none serves"
-        return Line(key, name, empty, "—", _empty_says(evaluation, key), place.automatic)
+        return PlaceLine(key, name, empty, "—", _empty_says(evaluation, key), place.automatic)
     says = listed((point.text for point in chosen.reasons), "; ")
     if not says:
         says = _says(evaluation, key)
@@ -136,7 +136,7 @@ def _part_line(evaluation: Evaluation, key: str, name: str, place: Place) -> Lin
         for name in ("hold_a", "a", "drop_mv", "s", "peak_a", "rating_a")
     )
     bad = bool(chosen.reasons)
-    return Line(
+    return PlaceLine(
         key,
         name,
         part=chosen.part.name,
@@ -193,7 +193,7 @@ def _says(evaluation: Evaluation, key: str) -> Text:
     return "serves"
 
 
-def _lead_line(evaluation: Evaluation, key: str, name: str) -> Line:
+def _lead_line(evaluation: Evaluation, key: str, name: str) -> PlaceLine:
     path = key.replace("-", "_")
     wire = evaluation.sized.wire if key == "leads" else evaluation.power.charge_wire
     limit, drop = evaluation.figures[f"{path}.limit_a"], evaluation.figures[f"{path}.drop_v"]
@@ -208,7 +208,7 @@ def _lead_line(evaluation: Evaluation, key: str, name: str) -> Line:
         _of(evaluation, f"{path}.loss_w"),
     )
     about = (rise.key, drop.key, f"{path}.loss_w", current.key)
-    return Line(
+    return PlaceLine(
         key, name, part=wire.name, carries=say(limit.value, "A"), says=says, bad=bad, about=about
     )
 
@@ -285,7 +285,7 @@ def _wire_row(item: WireOption, evaluation: Evaluation, key: str) -> Row:
 def _option_row(
     evaluation: Evaluation,
     key: str,
-    item: Judged,  # type: ignore[type-arg]
+    item: JudgedPart,  # type: ignore[type-arg]
     chosen: bool,
     proposed: bool,
 ) -> Row:
@@ -304,7 +304,7 @@ def _option_row(
     )
 
 
-def _cells(evaluation: Evaluation, key: str, item: Judged) -> tuple[str, ...]:  # type: ignore[type-arg]
+def _cells(evaluation: Evaluation, key: str, item: JudgedPart) -> tuple[str, ...]:  # type: ignore[type-arg]
     part = item.part
     if key in ("fuse", "charge-fuse"):
         held = hold_a(part, evaluation.sized.demand.ambient.number)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation, path_in_hand
 from lumvak.core.rating.chain import RATED_FOR_S, rating, rating_key
-from lumvak.core.rating.upgrades import Step, upgrades
+from lumvak.core.rating.upgrades import Upgrade, upgrades
 from lumvak.core.rating.working import step_figure
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
@@ -58,7 +58,7 @@ class RatingView(Page):
         self.total = soft("", wrap=True)
         self.take = QPushButton("")
         self.step = 0
-        self._steps: tuple[Step, ...] = ()
+        self._steps: tuple[Upgrade, ...] = ()
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
@@ -151,7 +151,7 @@ class RatingView(Page):
             self.session.tell("note", f"{spoken(step.what)}: set it under “{spoken(step.name)}”.")
 
 
-def _step_row(step: Step, steps: tuple[Step, ...], place: int, chosen: bool) -> Row:
+def _step_row(step: Upgrade, steps: tuple[Upgrade, ...], place: int, chosen: bool) -> Row:
     to = say(step.to_a, "A")
     if step.in_vain:
         other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")

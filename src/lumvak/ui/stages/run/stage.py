@@ -15,7 +15,7 @@ from lumvak.core.run.tolerance import Tolerance
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, shown, shown_in, spoken
 from lumvak.ui.stages.run.tolerance import TolerancePanel
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, on_sheet
@@ -72,7 +72,7 @@ class RunStage(Page):
         ]
         self.facts = soft("")
         self.start = small_field(session, "run.start_charge", "from")
-        self.what = Choice([(key, shown_in(word)) for key, word in LOWER], "Shown below")
+        self.what = ChoiceRow([(key, shown_in(word)) for key, word in LOWER], "Shown below")
         self.tolerance = TolerancePanel(session)
         self.volts = named_plot("terminals, V", "")
         self.below = named_plot(_axis_words("temperature_c"), "time, min")

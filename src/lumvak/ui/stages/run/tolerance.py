@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.session import Session
-from lumvak.ui.widgets.choice import Choice
+from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
@@ -37,7 +37,7 @@ class TolerancePanel(QWidget):
         self.work = Work()
         self._revision = -1
         self._number = 0
-        self.switch = Choice(((False, "as counted on"), (True, "with tolerance")), "Tolerance")
+        self.switch = ChoiceRow(((False, "as counted on"), (True, "with tolerance")), "Tolerance")
         self.labels = [
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(FACTS)

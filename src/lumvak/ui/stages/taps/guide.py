@@ -17,7 +17,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, parse, said_of, say, shown
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
@@ -51,7 +51,7 @@ class GuideView(Page):
         super().__init__(session)
         self.at = 0
         self.bench: BenchMode | None = None
-        self.colours = Entry()
+        self.colours = EntryField()
         self.colours.setAccessibleName("Colours of wires at hand")
         self.colours.setFixedWidth(THEME.px(270))
         self.fields = {
@@ -67,7 +67,7 @@ class GuideView(Page):
         self.problem.hide()
         self.says = soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Balance leads")
-        self.way = Entry()
+        self.way = EntryField()
         self.way.setAccessibleName("Corners of its way")
         self.way.setFixedWidth(THEME.px(210))
         self.proposed = QPushButton("the proposed way")

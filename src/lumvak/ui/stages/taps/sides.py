@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.guide import TapGuide
-from lumvak.ui.pack_drawing.side import Drawn, kept_free_of
+from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.theme import THEME
@@ -20,7 +20,7 @@ NAMES = ("Side A, facing you", "Side B, turned over")
 
 def facing_of(
     evaluation: Evaluation, guides: Sequence[TapGuide], lead: TapGuide
-) -> tuple[tuple[str, Drawn], ...]:
+) -> tuple[tuple[str, SideShown], ...]:
     """The side on which a lead is worked, with its name."""
     drawn = sides_of(evaluation, guides, lead.number)
     return tuple(
@@ -30,7 +30,7 @@ def facing_of(
     )
 
 
-def sides_of(evaluation: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[Drawn]:
+def sides_of(evaluation: Evaluation, guides: Sequence[TapGuide], at: int | None) -> list[SideShown]:
     """Both sides; the lead ``at`` is marked with its way."""
     kept = kept_free_of(evaluation.project.arrangement)
     done = frozenset(evaluation.project.balance_leads.soldered)
@@ -40,7 +40,7 @@ def sides_of(evaluation: Evaluation, guides: Sequence[TapGuide], at: int | None)
         lead for item in wrong for lead in range(len(item.joint)) if item.joint[lead] != lead
     )
     return [
-        Drawn(
+        SideShown(
             layout=evaluation.laid_out.joined_pack.layout,
             side=side,
             taps=evaluation.laid_out.taps.terminal,
@@ -70,7 +70,7 @@ class BothSides(Turning):
             inner.addWidget(view, 1)
             self.columns.addWidget(column, 1)
 
-    def show_sides(self, drawn: Sequence[Drawn]) -> None:
+    def show_sides(self, drawn: Sequence[SideShown]) -> None:
         """Show both sides."""
         for view, side in zip(self.views, drawn, strict=True):
             view.show_drawn(side)

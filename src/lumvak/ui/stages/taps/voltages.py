@@ -16,12 +16,12 @@ from lumvak.core import units
 from lumvak.core.document.watch import MOST_SETS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.shown import explained
-from lumvak.core.taps.watch import Correction, Seen
+from lumvak.core.taps.watch import Correction, VoltageSet
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.volts_log import read_volts
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken
-from lumvak.ui.widgets.entry import Entry
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, count_column, quantity_column, text_column
@@ -71,7 +71,7 @@ class VoltagesView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.at: int | None = None
-        self.entry = Entry()
+        self.entry = EntryField()
         self.entry.setAccessibleName("Volts of every group")
         self.entry.setPlaceholderText("volts of every group, parted by semicolons; Enter")
         self.entry.setMinimumWidth(THEME.px(330))
@@ -152,7 +152,7 @@ class VoltagesView(Page):
         )
         self._say(evaluation, sets[at] if sets else None)
 
-    def _say(self, evaluation: Evaluation, item: Seen | None) -> None:
+    def _say(self, evaluation: Evaluation, item: VoltageSet | None) -> None:
         if item is None:
             self.says.setText(
                 f"No set of {evaluation.sized.choice.series} voltages yet. Type them as the "
@@ -287,7 +287,7 @@ class Bars(Plot):
             self.addItem(line)
         self._rows: list[tuple[str, ...]] = []
 
-    def show_set(self, item: Seen | None, apart_v: float, groups: int) -> None:
+    def show_set(self, item: VoltageSet | None, apart_v: float, groups: int) -> None:
         """Show one set; half of what groups may be apart lies on either side of the mean."""
         # Whole groups, and no more numbers than have room.
         self.getAxis("bottom").setTickSpacing(max(1, math.ceil(groups / MOST_NUMBERS)), 1)
@@ -319,7 +319,7 @@ class Bars(Plot):
         return Told("Group voltages", ("group", "volts", "about the mean"), self._rows)
 
 
-def _row(item: Seen, place: int, chosen: bool) -> Row:
+def _row(item: VoltageSet, place: int, chosen: bool) -> Row:
     return Row(
         (
             str(place + 1),
