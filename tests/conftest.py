@@ -55,12 +55,12 @@ def catalogue(tmp_path_factory: pytest.TempPathFactory) -> Catalogue:
     return load_catalogue(own=tmp_path_factory.mktemp("none"))[0]
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def barrow(catalogue: Catalogue) -> Project:
     return load_project(BARROW, catalogue)
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def even_barrow(barrow: Project) -> Project:
     """The barrow with groups that are alike, and no charger but the one that the need gives."""
     return with_values(
@@ -68,7 +68,7 @@ def even_barrow(barrow: Project) -> Project:
     )
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def trimmer(catalogue: Catalogue) -> Project:
     return load_project(TRIMMER, catalogue)
 
@@ -88,12 +88,12 @@ def demos(catalogue: Catalogue) -> dict[str, Project]:
     }
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def evaluation(barrow: Project, catalogue: Catalogue) -> Evaluation:
     return evaluate(barrow, catalogue)
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def plain() -> Project:
     """A current load in a known window, with nothing picked."""
     return with_values(

@@ -27,7 +27,7 @@ NEAR = phrase(
     f"{FLOOR:g}",
 )
 # How JSON spells what is nearer to 0.
-TINY = re.compile(r"[eE]-0*(?:[7-9]|[1-9]\d)|\b0\.0{7}")
+TINY = re.compile(r"\d[eE]-0*(?:[7-9]|[1-9]\d)|\b0\.0{7}")
 
 
 class Wrong(Struct, frozen=True):

@@ -3,6 +3,7 @@
 import ast
 import re
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -17,11 +18,18 @@ SECTIONS = {int(number) for number in re.findall(r"^## (\d+)", METHODS, re.MULTI
 DROP = Rule("{}.drop_mv", "Drop of {}", "mV", "{} × {}", "methods 9")
 
 
-def tables() -> Iterator[tuple[Path, str, Rule]]:
+@cache
+def tables() -> tuple[tuple[Path, str, Rule], ...]:
     """Every rule of the core, with the module and the name it stands under."""
+    return tuple(_tables())
+
+
+def _tables() -> Iterator[tuple[Path, str, Rule]]:
     for path in sorted(CORE.rglob("*.py")):
-        tree = ast.parse(path.read_text("utf-8"))
-        for node in tree.body:
+        text = path.read_text("utf-8")
+        if " = Rule(" not in text:
+            continue
+        for node in ast.parse(text).body:
             made = node.value if isinstance(node, ast.Assign) else None
             if isinstance(made, ast.Call) and getattr(made.func, "id", "") == "Rule":
                 assert isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name)
