@@ -1,6 +1,5 @@
 import json
 import os
-import stat
 import subprocess
 import sys
 from pathlib import Path
@@ -12,10 +11,8 @@ from lumvak import __version__
 from lumvak.cli.main import main
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.checked import written
-from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.counts import NEEDS
-from lumvak.ui.speech import say
-from tests.conftest import BARROW, TRIMMER
+from tests.conftest import BARROW
 
 NEED = [
     "size", "--rated-voltage", "36V", "--max-voltage", "43V", "--cutoff-voltage", "30V",
@@ -222,63 +219,6 @@ def test_a_catalogue_of_ones_own_is_used(
     assert answer["options"][0]["cell"] == "bench-cell"
 
 
-def test_evaluate_prints_figures_findings_and_chain(
-    capsys: pytest.CaptureFixture[str], evaluation: Evaluation
-) -> None:
-    # Its strips are too narrow, which is a stop.
-    assert main(["evaluate", str(BARROW), "--json"]) == 1
-    document = json.loads(capsys.readouterr().out)
-    assert set(document["figures"]) == set(evaluation.figures)
-    for key, figure in document["figures"].items():
-        assert figure["value"] == pytest.approx(evaluation.figures[key].value), key
-        assert set(figure["inputs"]) <= set(document["figures"])
-    assert [item["code"] for item in document["findings"]] == [
-        item.code for item in evaluation.findings
-    ]
-    assert [link["key"] for link in document["chain"]] == [
-        link.key for link in evaluation.path.links
-    ]
-    assert document["weakest_link"]["key"] == "series-joints"
-    assert main(["evaluate", str(BARROW)]) == 1
-    text = capsys.readouterr().out
-    assert "Orchard barrow" in text
-    assert evaluation.path.weakest is not None
-    assert f"Series joints carry {say(evaluation.path.weakest.continuous_a, 'A')}" in text
-
-
-def test_evaluate_refuses_a_bad_file(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
-    path = tmp_path / "bad.json"
-    path.write_text("{", "utf-8")
-    assert main(["evaluate", str(path)]) == 2
-    assert "bad.json, line 1" in capsys.readouterr().err
-
-
-def test_explain_unfolds_a_figure_to_what_was_typed(
-    capsys: pytest.CaptureFixture[str], evaluation: Evaluation
-) -> None:
-    assert main(["explain", str(BARROW), "pack.energy_wh"]) == 0
-    text = capsys.readouterr().out
-    assert text.splitlines()[0].startswith("1693 Wh  energy")
-    assert "14  in series  [typed]" in text
-    assert main(["explain", str(BARROW), "pack.runtime_h", "--json"]) == 0
-    document = json.loads(capsys.readouterr().out)
-    assert document["value"] == pytest.approx(evaluation.figures["pack.runtime_h"].number)
-    leaves, stack = [], [document]
-    while stack:
-        node = stack.pop()
-        stack.extend(node["inputs"])
-        if not node["inputs"]:
-            leaves.append(node)
-    assert all(leaf["origin"] != "computed" for leaf in leaves)
-
-
-def test_explain_names_the_nearest_key(capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["explain", str(BARROW), "pack.energy"]) == 2
-    assert "pack.energy_wh" in capsys.readouterr().err
-    assert main(["explain", "/nowhere.json", "pack.energy_wh"]) == 2
-    assert "cannot be read" in capsys.readouterr().err
-
-
 def test_the_command_line_knows_no_qt() -> None:
     program = (
         "import sys; from lumvak.cli.main import main; "
@@ -319,24 +259,6 @@ def test_what_does_not_serve_is_answered(capsys: pytest.CaptureFixture[str]) -> 
     code = main(narrow)
     found = json.loads(capsys.readouterr().out)
     assert ("why_not" in found) == (code == 1)
-
-
-def test_evaluate_draws_packs_when_asked(capsys: pytest.CaptureFixture[str]) -> None:
-    runs = []
-    for _ in range(2):
-        assert main(["evaluate", str(BARROW), "--json", "--tolerance"]) == 1
-        runs.append(json.loads(capsys.readouterr().out)["figures"])
-    assert runs[0] == runs[1]
-    chance = runs[0]["tolerance.chance"]
-    assert 0.0 < chance["value"] < 1.0
-    assert "run.load_spread" in chance["inputs"]
-    low, middle, high = (
-        runs[0][f"tolerance.{name}_h"]["value"] for name in ("low", "middle", "high")
-    )
-    assert low < middle < high
-    # Its strips are too narrow, which is a stop.
-    assert main(["evaluate", str(BARROW), "--json"]) == 1
-    assert "tolerance.chance" not in json.loads(capsys.readouterr().out)["figures"]
 
 
 def test_forms_narrow_the_cells_and_a_name_is_never_hidden(
@@ -391,44 +313,6 @@ def test_no_traceback_on_a_plain_terminal_a_full_disk_or_a_pipe(tmp_path: Path) 
     assert done.returncode == 2
     assert b"no plain file" in done.stderr
     assert b"Traceback" not in done.stderr
-
-
-def test_an_export_never_goes_over_its_project(tmp_path: Path) -> None:
-    path = tmp_path / "barrow.lumvak.json"
-    path.write_bytes(BARROW.read_bytes())
-    other = tmp_path / "other.lumvak.json"
-    other.symlink_to(path)
-    for out in (path, other):
-        assert main(["export", str(path), "--to", "csv", "-o", str(out)]) == 2
-    assert path.read_bytes() == BARROW.read_bytes()
-
-
-def test_an_export_goes_into_what_is_never_replaced(tmp_path: Path) -> None:
-    """A pipe, a terminal's device, our own output; and over no project, no folder, no circle."""
-    drawing = lumvak("export", str(TRIMMER), "--to", "svg", "-o", "/dev/stdout").stdout
-    assert drawing.startswith(b"<?xml") and b"hedge" not in drawing.splitlines()[-1]
-    whole = tmp_path / "whole.svg"
-    with whole.open("wb") as out:
-        lumvak("export", str(TRIMMER), "--to", "svg", "-o", "/dev/stdout", out=out)
-    assert whole.read_bytes() == drawing
-    pipe = tmp_path / "pipe"
-    os.mkfifo(pipe)
-    with subprocess.Popen(["cat", str(pipe)], stdout=subprocess.PIPE) as reader:
-        assert lumvak("export", str(TRIMMER), "--to", "svg", "-o", str(pipe)).returncode < 2
-        assert reader.communicate(timeout=60)[0] == drawing
-    assert stat.S_ISFIFO(pipe.stat().st_mode)
-    other = tmp_path / "other.lumvak.json"
-    other.write_bytes(BARROW.read_bytes())
-    circle = tmp_path / "circle"
-    circle.symlink_to(circle)
-    for path, says in (
-        (other, b"is a project"),
-        (circle, b"lead in a circle"),
-        (tmp_path, b"no plain file"),
-    ):
-        done = lumvak("export", str(TRIMMER), "--to", "svg", "-o", str(path))
-        assert (done.returncode, says in done.stderr) == (2, True), done.stderr
-    assert other.read_bytes() == BARROW.read_bytes()
 
 
 def test_what_cannot_be_worked_out_is_said(

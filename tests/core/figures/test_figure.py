@@ -11,10 +11,14 @@ import pytest
 import lumvak.core
 from lumvak.core.figures.figure import Figure, Rule, typed
 from lumvak.core.spelling import spoken
+from lumvak.core.units import BY_UNIT
 
 CORE = Path(lumvak.core.__file__).parent
 METHODS = (CORE.parents[2] / "docs" / "methods.md").read_text("utf-8")
 SECTIONS = {int(number) for number in re.findall(r"^## (\d+)", METHODS, re.MULTILINE)}
+# Units of figures besides those of typed quantities.
+UNITS = {*BY_UNIT, "", "ohm", "nΩ·m", "J", "l", "rpm", "km/h", "mV/K", "K/min", "W/(m²·K)"}
+UNITS |= {"Wh/kg", "money", "money/Wh"}
 DROP = Rule("{}.drop_mv", "Drop of {}", "mV", "{} × {}", "methods 9")
 
 
@@ -66,6 +70,7 @@ def test_every_rule_is_used_once_described_and_has_its_section(path: Path) -> No
     rules = [(name, rule) for where, name, rule in tables() if where == path]
     for name, rule in rules:
         assert names.count(name) > 1, f"{name} is never made"
+        assert rule.unit in UNITS, f"{name}: {rule.unit}"
         told = re.search(r"methods (\d+)", rule.source)
         assert told is None or int(told[1]) in SECTIONS, f"{name}: {rule.source}"
     assert len({rule for _, rule in rules}) == len(rules), "described twice"

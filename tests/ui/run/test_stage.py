@@ -4,17 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from lumvak.core.run.tolerance import Tolerance
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.run.stage import RunStage
-
-
-@pytest.fixture
-def stage(window: Window) -> RunStage:
-    window.open_stage("run")
-    made = window.stages["run"]
-    assert isinstance(made, RunStage)
-    return made
 
 
 def hours(stage: RunStage, place: int = 0) -> float:
@@ -60,42 +51,3 @@ def test_packs_kept_beside_are_laid_over_it(window: Window, stage: RunStage) -> 
     window.session.undo_stack.undo()
     assert stage.volts_curves[1].getData()[0] is None
     assert len(stage.legend.items) == 0
-
-
-def test_tolerance_is_drawn_off_the_thread_and_stale_draws_are_dropped(
-    qtbot: QtBot, window: Window, stage: RunStage
-) -> None:
-    panel, session = stage.tolerance, window.session
-    assert not panel.spreads.isVisible()
-    with qtbot.waitSignal(panel.drawn, timeout=20_000) as drawn:
-        panel.switch.picked.emit(True)
-        assert panel.bar.isVisible()
-    assert drawn.args is not None
-    result = drawn.args[0]
-    assert isinstance(result, Tolerance)
-    assert stage.band.isVisible()
-    assert panel.labels[0].said == "70 %"
-    assert stage.ends[0].value() == pytest.approx(result.run_band_h()[0] * 60.0)
-    # A click on the chance shows its working.
-    session.explain("tolerance.chance")
-    assert "70" in window.margin.title.text()
-    # An edit drops the band at once; what is drawn for the state before is not shown.
-    session.edit({"run.draws": 300})
-    assert not stage.band.isVisible()
-    assert session.figure("tolerance.chance") is None
-    panel.take_result(result, session.revision - 1)
-    assert not stage.band.isVisible()
-    with qtbot.waitSignal(panel.drawn, timeout=20_000) as again:
-        pass
-    assert again.args is not None
-    assert len(again.args[0].hours) == 300
-    assert stage.band.isVisible()
-    # Called off: nothing comes any more.
-    session.edit({"run.draws": 20_000})
-    panel.start()
-    panel.cancel.click()
-    assert "stopped" in panel.said.text()
-    with qtbot.assertNotEmitted(panel.drawn, wait=700):
-        pass
-    panel.switch.picked.emit(False)
-    assert not stage.band.isVisible()

@@ -7,7 +7,7 @@ from lumvak.core.rating.upgrades import Upgrade
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-RAISED_A = Rule("rating.with.{}.{}_a", "The path with {}", "RAISED_A",
+RAISED_A = Rule("rating.with.{}.{}_a", "The path with {}", "A",
                 "the least of all links once the {} and those before are raised", "methods 13")
 # fmt: on
 
