@@ -197,7 +197,7 @@ def test_the_path_is_walked_by_keys(qtbot: QtBot, window: Window) -> None:
     assert window.stage == "power"
     assert window.session.explained_key == "leads.limit_a"
     window.build_line.setFocus()
-    qtbot.keyClick(window.build_line, Qt.Key.Key_Up)
+    qtbot.keyClick(window.build_line.focusProxy(), Qt.Key.Key_Up)
     assert window.stage == "joints"
 
 

@@ -117,9 +117,11 @@ def test_folded_it_is_a_strip_of_marks_that_still_opens_stages(
     assert line.width() == THEME.px(STRIP)
     opened: list[str] = []
     line.opened.connect(opened.append)
-    qtbot.mouseClick(line, Qt.MouseButton.LeftButton, pos=line.rects()[7].center().toPoint())
-    qtbot.keyClick(line, Qt.Key.Key_Down)
+    qtbot.mouseClick(line.buttons[7], Qt.MouseButton.LeftButton)
+    qtbot.keyClick(line.buttons[0], Qt.Key.Key_Down)
     assert opened == ["stage7", "stage1"]
+    # What is open is what the window has opened, whatever was asked for.
+    assert [button.isChecked() for button in line.buttons].index(True) == 0
     line.fold(False)
     assert line.maximumWidth() > THEME.px(STRIP)
 

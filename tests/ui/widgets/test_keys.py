@@ -23,6 +23,4 @@ def test_space_takes_but_is_no_enter() -> None:
 
 
 def test_nobody_steps_over_an_end() -> None:
-    assert [moved(place, step, 3) for place, step in ((0, -1), (0, 1), (2, 1), (2, -5))] == [
-        0, 1, 2, 0,
-    ]  # fmt: skip
+    assert [moved(0, -1, 3), moved(0, 1, 3), moved(2, 1, 3), moved(2, -5, 3)] == [0, 1, 2, 0]

@@ -6,11 +6,9 @@ from collections.abc import Callable, Sequence
 from itertools import pairwise
 
 from msgspec import Struct
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
-    QHelpEvent,
     QKeyEvent,
-    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
@@ -18,7 +16,7 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QRadioButton, QToolTip, QWidget
+from PyQt6.QtWidgets import QRadioButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.stages.order import STAGES, Stage
@@ -26,13 +24,13 @@ from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
 from lumvak.ui.widgets.measured import elided
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.told import Spots, Told
+from lumvak.ui.widgets.told import Told
 from lumvak.ui.widgets.words import tip
 
 # Heights at 100 % of an entry and of what lies between two: as there is room, with the answer,
 # closer, with the names alone. The heading of a part; what tells that there is more.
 ROOMY, CLOSE, NAMES = (56, 6), (42, 1), (25, 1)
-HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 17
+HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 15
 # Between two parts where marks alone are shown.
 PARTED = 8
 WIDE, STRIP = 190, 40
@@ -130,8 +128,73 @@ def _laid(
     return Laid(tuple(tops), tuple(headings), top, True)
 
 
+class StageButton(QRadioButton):
+    """A stage on the line: its mark, its name, and its answer where there is room for it."""
+
+    def __init__(self, line: BuildLine, place: int) -> None:
+        super().__init__(line)
+        self._line, self._place = line, place
+        self._said: tuple[StageLine, bool, int, bool] | None = None
+        self.clicked.connect(lambda _=False: line.take(place))
+
+    def show_entry(self, entry: StageLine, with_answer: bool, mark_y: int) -> None:
+        """Show this; the mark's middle lies ``mark_y`` px under the top."""
+        if (fresh := (entry, with_answer, mark_y, self._line.folded)) != self._said:
+            self._said = fresh
+            self.setAccessibleName(f"{entry.name}: {entry.answer}, {entry.severity}")
+            self.setToolTip(tip(f"{entry.name}: {entry.answer}"))
+            self.update()
+
+    def hitButton(self, pos: QPoint) -> bool:
+        return self.rect().contains(pos)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if step := step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._line.step(step)
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._said is None:
+            return
+        painter, rect, here = QPainter(self), QRectF(self.rect()), self.isChecked()
+        entry, with_answer, y, folded = self._said
+        x = mark_x(folded)
+        if here:
+            painter.fillRect(rect, THEME.colour("tint"))
+            bar = QRectF(rect.left(), rect.top(), THEME.px(3), rect.height())
+            painter.fillRect(bar, THEME.colour("verdigris"))
+            draw_ring(painter, x, y)
+            if self.hasFocus():
+                painter.setPen(QPen(THEME.colour("verdigris"), 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(rect.adjusted(1, 1, -1, -1))
+        draw_mark(painter, x, y, entry.severity)
+        if folded:
+            return
+        left = THEME.px(46)
+        width = rect.width() - left - THEME.px(6)
+        painter.setPen(THEME.colour("soft" if entry.severity == "none" else "ink"))
+        painter.setFont(THEME.font("stage", strong=here))
+        box = QRectF(left, y - THEME.px(11), width, THEME.px(22))
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box, middle, elided(entry.name, int(width), "stage", strong=here))
+        if not with_answer:
+            return
+        role = {"stop": "crimson", "warn": "amber"}.get(entry.severity, "soft")
+        painter.setPen(THEME.colour(role))
+        painter.setFont(THEME.font("note", table=True))
+        below = QRectF(left, min(box.bottom(), rect.bottom() - THEME.px(20)), width, THEME.px(18))
+        painter.drawText(below, middle, elided(entry.answer, int(width), "note", table=True))
+
+
+def mark_x(folded: bool) -> int:
+    """How far from the left the marks of the line lie, in px."""
+    return THEME.px((STRIP - 4) / 2 if folded else 26)
+
+
 class BuildLine(QWidget):
-    """Paints the stages down the left; Up and Down move, a click opens."""
+    """The stages down the left as buttons, one of them open; Up and Down move, a click opens."""
 
     opened = pyqtSignal(str)
 
@@ -140,10 +203,11 @@ class BuildLine(QWidget):
         self._stages, self._keys = stages, [stage.key for stage in stages]
         self.entries: list[StageLine] = []
         self._current = self._keys[0]
-        self._folded = False
+        self.folded = False
         # How far down what is seen begins, where not all fits; None keeps the open one in view.
         self._moved: float | None = None
-        self._spots = Spots(self, lambda place: self.opened.emit(self._keys[place]), QRadioButton)
+        self.buttons = [StageButton(self, place) for place in range(len(stages))]
+        self._edge = _Edge(self)
         self.setAccessibleName("Build line")
         self.setObjectName("paper")
 
@@ -154,32 +218,55 @@ class BuildLine(QWidget):
             if current != self._current:
                 self._moved = None
             self.entries, self._current = fresh, current
-            names = [f"{item.name}: {item.answer}, {item.severity}" for item in self.entries]
-            self._spots.show(names, self._here, (self._here,))
-            self._lay_spots()
-            self.update()
+            self._place()
+
+    def take(self, place: int) -> None:
+        """Open the stage at a place; it is shown as open once it is."""
+        self.buttons[self._here].setChecked(True)
+        self.opened.emit(self._keys[place])
+
+    def step(self, step: int) -> None:
+        """Open the stage above or below."""
+        self.take(moved(self._here, step, len(self._keys)))
+        self.setFocus()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        if self.entries:
-            self._lay_spots()
+        self._place()
 
-    def _lay_spots(self) -> None:
-        """Places for those who do not see it, of what is in view."""
-        room = QRectF(self.rect())
-        self._spots.lay([rect.intersected(room) for rect in self.rects()])
+    def _place(self) -> None:
+        """Put the buttons where there is room for them, the open one in view."""
+        if not self.entries:
+            return
+        laid, rects = self.laid(), self.rects()
+        for place, (button, rect) in enumerate(zip(self.buttons, rects, strict=True)):
+            button.setGeometry(rect.toRect())
+            mark_y = round(self._mark_y(rect) - rect.top())
+            answered = laid.answers or place == self._here
+            button.show_entry(self.entries[place], answered, mark_y)
+            at_hand = place == self._here
+            button.setFocusPolicy(Qt.FocusPolicy.StrongFocus if at_hand else Qt.FocusPolicy.NoFocus)
+        here = self.buttons[self._here]
+        had = any(button.hasFocus() for button in self.buttons)
+        here.setChecked(True)
+        self.setFocusProxy(here)
+        if had:
+            here.setFocus()
+        self._edge.setGeometry(self.rect())
+        self._edge.raise_()
+        self.update()
 
     def fold(self, folded: bool) -> None:
         """Show the marks alone, or all."""
-        self._folded = folded
+        self.folded = folded
         if folded:
             self.setFixedWidth(THEME.px(STRIP))
         else:
             self.setMinimumWidth(THEME.px(166))
             self.setMaximumWidth(THEME.px(300))
-        self.update()
+        self._place()
 
     def sizeHint(self) -> QSize:
-        return QSize(THEME.px(STRIP if self._folded else WIDE), THEME.px(300))
+        return QSize(THEME.px(STRIP if self.folded else WIDE), THEME.px(300))
 
     def told(self) -> Told:
         """The stages as rows."""
@@ -191,7 +278,7 @@ class BuildLine(QWidget):
     def laid(self) -> Laid:
         """Where entries and headings lie, before anything is moved."""
         parts = [entry.part for entry in self.entries]
-        heading = PARTED if self._folded else HEADING
+        heading = PARTED if self.folded else HEADING
         return laid_out(parts, self.height(), self._here, THEME.px, heading)
 
     @property
@@ -229,122 +316,58 @@ class BuildLine(QWidget):
             return
         painter = QPainter(self)
         laid, rects = self.laid(), self.rects()
-        shift, x = self._offset(laid), self._mark_x()
+        shift, x = self._offset(laid), mark_x(self.folded)
         painter.setPen(THEME.colour("line"))
         for one, two in pairwise(rects):
             painter.drawLine(x, round(self._mark_y(one)), x, round(self._mark_y(two)))
         for part, top in laid.headings:
             self._paint_heading(painter, part, top - shift)
-        for place, (rect, entry) in enumerate(zip(rects, self.entries, strict=True)):
-            self._paint_entry(painter, rect, entry, laid.answers or place == self._here)
-        self._paint_more(painter, *self.beyond())
-
-    def _mark_x(self) -> int:
-        return THEME.px((STRIP - 4) / 2 if self._folded else 26)
 
     def _mark_y(self, rect: QRectF) -> float:
-        return rect.top() + min(THEME.px(LINE_BASE), rect.height() / 2)
+        middle = rect.height() / 2
+        return rect.top() + (middle if self.folded else min(THEME.px(LINE_BASE), middle))
 
     def _paint_heading(self, painter: QPainter, part: str, top: float) -> None:
         box = QRectF(THEME.px(12), top, self.width() - THEME.px(18), THEME.px(HEADING))
-        if self._folded:
+        if self.folded:
             return
         painter.fillRect(box, THEME.colour("paper"))
         painter.setPen(THEME.colour("soft"))
         painter.setFont(THEME.font("note", table=True))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, part)
 
-    def _paint_entry(
-        self, painter: QPainter, rect: QRectF, entry: StageLine, with_answer: bool
-    ) -> None:
-        here, x, y = entry.key == self._current, self._mark_x(), self._mark_y(rect)
-        if here:
-            painter.fillRect(rect, THEME.colour("tint"))
-            bar = QRectF(rect.left(), rect.top(), THEME.px(3), rect.height())
-            painter.fillRect(bar, THEME.colour("verdigris"))
-            draw_ring(painter, x, y)
-            if self.hasFocus():
-                painter.setPen(QPen(THEME.colour("verdigris"), 2))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRect(rect.adjusted(1, 1, -1, -1))
-        draw_mark(painter, x, y, entry.severity)
-        if self._folded:
-            return
-        left = THEME.px(46)
-        width = rect.width() - left - THEME.px(6)
-        painter.setPen(THEME.colour("soft" if entry.severity == "none" else "ink"))
-        painter.setFont(THEME.font("stage", strong=here))
-        box = QRectF(left, y - THEME.px(11), width, THEME.px(22))
-        painter.drawText(
-            box, Qt.AlignmentFlag.AlignVCenter, elided(entry.name, int(width), "stage", strong=here)
-        )
-        if not with_answer:
-            return
-        role = {"stop": "crimson", "warn": "amber"}.get(entry.severity, "soft")
-        painter.setPen(THEME.colour(role))
-        painter.setFont(THEME.font("note", table=True))
-        below = QRectF(left, min(box.bottom(), rect.bottom() - THEME.px(18)), width, THEME.px(18))
-        painter.drawText(
-            below,
-            Qt.AlignmentFlag.AlignVCenter,
-            elided(entry.answer, int(width), "note", table=True),
-        )
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and self.entries:
+            steps = event.angleDelta().y() / 120.0
+            self._moved = self._offset(self.laid()) - steps * THEME.px(NAMES[0])
+            self._place()
 
-    def _paint_more(self, painter: QPainter, above: int, below: int) -> None:
-        """A sign at the edge that stages lie beyond, and how many."""
-        high = THEME.px(MORE)
+
+class _Edge(QWidget):
+    """Lies over the line: a sign at each edge beyond which stages lie, and how many."""
+
+    def __init__(self, line: BuildLine) -> None:
+        super().__init__(line)
+        self._line = line
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if not self._line.entries:
+            return
+        painter, high = QPainter(self), THEME.px(MORE)
         painter.setFont(THEME.font("note", table=True))
+        above, below = self._line.beyond()
         for count, top, sign in ((above, 0, -1), (below, self.height() - high, 1)):
             if not count:
                 continue
             box = QRectF(0, top, self.width(), high)
             painter.fillRect(box, THEME.colour("paper"))
             painter.setPen(THEME.colour("soft"))
-            x, y, size = self._mark_x(), box.center().y(), THEME.px(4)
+            x, y, size = mark_x(self._line.folded), box.center().y(), THEME.px(4)
             painter.setBrush(THEME.colour("soft"))
-            painter.drawPolygon(
-                QPolygonF(
-                    [
-                        QPointF(x - size, y - sign * size / 2),
-                        QPointF(x + size, y - sign * size / 2),
-                        QPointF(x, y + sign * size / 2),
-                    ]
-                )
-            )
-            if not self._folded:
-                words = f"{count} more"
-                painter.drawText(
-                    box.adjusted(THEME.px(46), 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, words
-                )
-
-    # Pointer and keys.
-
-    def _at(self, spot: QPointF) -> StageLine | None:
-        found = zip(self.rects(), self.entries, strict=True)
-        return next((entry for rect, entry in found if rect.contains(spot)), None)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and (entry := self._at(event.position())) is not None:
-            self.opened.emit(entry.key)
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None and self.entries:
-            steps = event.angleDelta().y() / 120.0
-            self._moved = self._offset(self.laid()) - steps * THEME.px(NAMES[0])
-            self._lay_spots()
-            self.update()
-
-    def event(self, event: QEvent | None) -> bool:
-        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
-            entry = self._at(QPointF(event.pos()))
-            said = tip(f"{entry.name}: {entry.answer}") if entry is not None else ""
-            QToolTip.showText(event.globalPos(), said, self)
-            return True
-        return super().event(event)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
-        if not step:
-            super().keyPressEvent(event)
-            return
-        self.opened.emit(self._keys[moved(self._here, step, len(self._keys))])
+            foot, tip_y = y - sign * size / 2, y + sign * size / 2
+            corners = [QPointF(x - size, foot), QPointF(x + size, foot), QPointF(x, tip_y)]
+            painter.drawPolygon(QPolygonF(corners))
+            if not self._line.folded:
+                room = box.adjusted(THEME.px(46), 0, 0, 0)
+                painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, f"{count} more")
