@@ -1,7 +1,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.ui.widgets.rows import LazyRows, Row
+from lumvak.ui.widgets.rows import Column, LazyRows, Row, row_of
 
 
 @given(st.integers(1, 200), st.lists(st.integers(0, 199), max_size=20))
@@ -20,3 +20,15 @@ def test_a_row_is_made_once_and_when_it_is_looked_at(count: int, looked: list[in
     assert sorted(made) == sorted(set(places))
     assert [row.cells[0] for row in rows[:2]] == [str(place) for place in range(min(2, count))]
     assert rows[-1].cells == (str(count - 1),)
+
+
+def test_a_row_is_made_by_its_columns() -> None:
+    columns = (
+        Column("V", text=lambda it: f"{it:.1f} V", mark=lambda it: "crimson" if it > 60 else ""),
+        Column("twice", text=lambda it: f"{2 * it:g}"),
+        Column(""),
+    )
+    row = row_of(columns, 63.0, key="a", chosen=True)
+    assert row.cells == ("63.0 V", "126", "") and row.marks == {0: "crimson"}
+    assert (row.key, row.chosen) == ("a", True)
+    assert row_of(columns, 12.0).marks == {}

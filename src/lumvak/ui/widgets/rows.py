@@ -8,14 +8,20 @@ from typing import Any, overload
 from msgspec import Struct, field
 
 
-class Column(Struct, frozen=True):
-    """A column: its head, whether its text stands left, and how much width it wants.
+def _nothing(_: Any) -> str:
+    return ""
 
-    ``sample`` is a text that there is always room for; a text of a column that ``wraps`` goes on
-    in a next line.
+
+class Column(Struct, frozen=True):
+    """A column: its head, its text and the colour of it for a thing, and how much width it wants.
+
+    ``mark`` gives a colour role, empty for none. ``sample`` is a text that there is always room
+    for; a text of a column that ``wraps`` goes on in a next line.
     """
 
     head: str
+    text: Callable[[Any], str] = _nothing
+    mark: Callable[[Any], str] = _nothing
     left: bool = False
     stretch: bool = False
     tip: str = ""
@@ -39,6 +45,12 @@ class Row(Struct, frozen=True):
     span: int = -1
     key: Any = None
     folds: bool = False
+
+
+def row_of(columns: Sequence[Column], thing: Any, **shown: Any) -> Row:
+    """The row of a thing by its columns; ``shown`` are the other fields of the row."""
+    marks = {place: role for place, column in enumerate(columns) if (role := column.mark(thing))}
+    return Row(tuple([column.text(thing) for column in columns]), marks=marks, **shown)
 
 
 class LazyRows(Sequence[Row]):

@@ -44,7 +44,7 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
-from lumvak.ui.widgets.rows import Column, LazyRows, Row
+from lumvak.ui.widgets.rows import Column, LazyRows, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -53,26 +53,63 @@ SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
 COLUMNS = (
     Column(
         "path of the groups",
+        text=lambda it: spoken(it[0].name),
         left=True,
         stretch=True,
         tip="How the groups follow one another through the room",
     ),
-    Column("least front", tip="Fewest cells side by side between two neighbours in series"),
-    Column("mean front", tip="Of the cells in parallel"),
-    Column("in line", tip="Share of the groups whose cells lie in one line"),
-    Column("between cans", tip="Most volts between cans side by side, full"),
-    Column("wires", tip="Series joints that a wire has to make"),
-    Column("size", tip="Length × width × height over all cells"),
-    Column("rank", tip="How the weights of methods 18 add up"),
+    Column(
+        "least front",
+        text=lambda it: f"{it[0].least_front} of {it[0].layout.parallel}",
+        tip="Fewest cells side by side between two neighbours in series",
+    ),
+    Column(
+        "mean front",
+        text=lambda it: round_figures(it[0].mean_front),
+        tip="Of the cells in parallel",
+    ),
+    Column(
+        "in line",
+        text=lambda it: say(it[0].straight, "%"),
+        tip="Share of the groups whose cells lie in one line",
+    ),
+    Column(
+        "between cans",
+        text=lambda it: say(potential_v(it[0].groups_apart, it[1]), "V"),
+        tip="Most volts between cans side by side, full",
+    ),
+    Column("wires", text=lambda it: str(it[0].wired), tip="Series joints that a wire has to make"),
+    Column(
+        "size",
+        text=lambda it: say_sides(it[0].layout.size_mm),
+        tip="Length × width × height over all cells",
+    ),
+    Column(
+        "rank",
+        text=lambda it: digits(it[0].score, ".2f"),
+        tip="How the weights of methods 18 add up",
+    ),
 )
 BARRIERS = (
     Column(
         "cans side by side",
+        text=lambda it: it[0],
         left=True,
         tip="Groups whose cells stand beside each other, though not next in series",
     ),
-    Column("between them", tip="Volts between the two cans, full"),
-    Column("barrier", left=True, stretch=True, tip="What should lie between them"),
+    Column(
+        "between them",
+        text=lambda it: say(it[1], "V"),
+        mark=lambda it: "amber" if it[1] > TOUCH_SAFE_V else "",
+        tip="Volts between the two cans, full",
+    ),
+    Column(
+        "barrier",
+        text=lambda it: barrier_for(it[1]),
+        left=True,
+        stretch=True,
+        tip="What should lie between them",
+    ),
 )
 TAPS = (
     Column("lead", left=True, tip="Number of the balance lead, from the negative end"),
@@ -321,30 +358,11 @@ class ArrangementStage(Page):
         one, other = (int(cell) for cell in evaluation.laid_out.barriers.pairs[order[place]])
         volts = float(evaluation.laid_out.barriers.volts[order[place]])
         name = joined_pack.layout.name
-        return Row(
-            (f"{name[one]} and {name[other]}", say(volts, "V"), barrier_for(volts)),
-            value=(one, other),
-            key=(one, other),
-            marks={1: "amber"} if volts > TOUCH_SAFE_V else {},
-        )
+        both = f"{name[one]} and {name[other]}"
+        return row_of(BARRIERS, (both, volts), value=(one, other), key=(one, other))
 
     def _row(self, item: Proposal, chosen: bool, full_v: float, best: bool) -> Row:
-        parallel = item.layout.parallel
-        return Row(
-            (
-                spoken(item.name),
-                f"{item.least_front} of {parallel}",
-                round_figures(item.mean_front),
-                say(item.straight, "%"),
-                say(potential_v(item.groups_apart, full_v), "V"),
-                str(item.wired),
-                say_sides(item.layout.size_mm),
-                f"{digits(item.score, '.2f')}",
-            ),
-            value=item.key,
-            chosen=chosen,
-            proposed=best,
-        )
+        return row_of(COLUMNS, (item, full_v), value=item.key, chosen=chosen, proposed=best)
 
     def _describe(self, kind: str, number: int) -> str:
         evaluation = self.session.evaluation

@@ -24,7 +24,7 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, text_column, words_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
@@ -37,14 +37,41 @@ COLOURS = {
     "leans": "amber",
     "wrong": "crimson",
 }
+
+
+def _stops_at(found: ChargerVerdict) -> str:
+    """Where a charge stops; nothing over full is a share of it."""
+    over = found.overcharges
+    return "over full" if over else say(found.stops_share, "%")
+
+
 COLUMNS = (
-    Column("charger", left=True, stretch=True, tip="Click one to charge with it"),
-    Column("kind", left=True, sample="nickel", tip="How it charges"),
-    Column("volts", tip="Where it ends"),
-    Column("amps", tip="What it gives"),
-    Column("verdict", left=True, sample="leans on the board", tip="What comes of it on this pack"),
-    Column("stops at", tip="How full the pack gets"),
-)  # fmt: skip
+    Column(
+        "charger",
+        text=lambda it: it.charger.name,
+        left=True,
+        stretch=True,
+        tip="Click one to charge with it",
+    ),
+    Column(
+        "kind",
+        text=lambda it: SHORT_KINDS[it.charger.kind],
+        left=True,
+        sample="nickel",
+        tip="How it charges",
+    ),
+    Column("volts", text=lambda it: say(it.charger.volts, "V"), tip="Where it ends"),
+    Column("amps", text=lambda it: say(it.charger.amps, "A"), tip="What it gives"),
+    Column(
+        "verdict",
+        text=lambda it: it.kind_words,
+        mark=lambda it: COLOURS[it.kind],
+        left=True,
+        sample="leans on the board",
+        tip="What comes of it on this pack",
+    ),
+    Column("stops at", text=_stops_at, tip="How full the pack gets"),
+)
 EQUALISE = {"unknown": "not known", "off": "off", "on": "on"}
 IN_COLD = {"unknown": "not known", "off": "the same", "on": "rises"}
 YES, NO = "yes", "no"
@@ -146,20 +173,13 @@ class ChargerView(Page):
     def _row(self, charger: Charger, evaluation: Evaluation) -> Row:
         topic = evaluation.charging
         found = topic.verdict if charger is topic.charger else verdict_on(charger, topic.setting)
-        return Row(
-            (
-                charger.name,
-                SHORT_KINDS[charger.kind],
-                say(charger.volts, "V"),
-                say(charger.amps, "A"),
-                found.kind_words,
-                _stops_at(found),
-            ),
+        return row_of(
+            COLUMNS,
+            found,
             value=charger.id,
             key=charger.id,
             chosen=charger is topic.charger,
             proposed=charger.id == RIGHT,
-            marks={4: COLOURS[found.kind]},
         )
 
     def _show_verdict(self, found: ChargerVerdict) -> None:
@@ -244,12 +264,6 @@ class ChargerView(Page):
 
 def _record(charger: Charger) -> Record:
     return {name: getattr(charger, name) for name in fields_of(Charger)}
-
-
-def _stops_at(found: ChargerVerdict) -> str:
-    """Where a charge stops; nothing over full is a share of it."""
-    over = found.overcharges
-    return "over full" if over else say(found.stops_share, "%")
 
 
 def _set_by(named: Text) -> Text:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -25,6 +25,7 @@ from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, parse, said_of, say, say_hours, spoken
+from lumvak.ui.stages.charging.plan import NAMES, PLAN, plan_row
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -36,17 +37,6 @@ from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
 
-NAMES = {"before": "before", "slow": "slowly", "usual": "as usual", "taper": "taper",
-         "rest": "rest"}  # fmt: skip
-PLAN = (
-    Column("stage", left=True, sample="as usual", tip="In the order in which they come"),
-    Column("amps", tip="No more than this"),
-    Column("until", left=True, stretch=True, tip="What ends it"),
-    Column("about", sample="30 min", tip="How long it is expected to take"),
-    Column("read at", left=True, sample="0, 5, 15, 30 min", tip="Minutes into the stage"),
-    Column("apart", tip="A group farther from the mean than this is looked into"),
-    Column("warmer", tip="Over the air; more than this is looked into"),
-)  # fmt: skip
 LOG = (
     Column("at", tip="Since the first reading"),
     Column("volts", tip="Of the pack"),
@@ -56,7 +46,6 @@ LOG = (
     Column("it is", left=True, stretch=True, wraps=True, tip="Against what is expected"),
 )
 HOW = "volts amps °C, or volts and amps alone; volts of every group after a semicolon"
-A_DAY_MIN = 1440.0
 # A clock this far behind the last reading was set.
 BACK_S = 2.0
 CLOCK_JUMPED = (
@@ -181,7 +170,7 @@ class LogView(Page):
         if self.stage not in names:
             self.stage = names[0]
         self.plan_table.show_rows(
-            [_plan_row(stage, stage.name == self.stage) for stage in plan.stages]
+            [plan_row(stage, stage.name == self.stage) for stage in plan.stages]
         )
         fit_height(self.plan_table, len(plan.stages), 5, firm=True)
         stage = plan.stages[names.index(self.stage)]
@@ -430,25 +419,3 @@ def _told(item: Remark) -> str:
 def _clock(seconds: float) -> str:
     whole = round(seconds)
     return f"{whole // 3600}:{whole // 60 % 60:02d}:{whole % 60:02d}"
-
-
-def _plan_row(stage: PlanStage, chosen: bool) -> Row:
-    read: Sequence[float] = stage.read
-    minutes = [f"{minute:.0f}" for minute in read if minute < A_DAY_MIN]
-    shown = ", ".join(minutes[:4]) + (" …" if len(minutes) > 4 else "") + " min"
-    if len(minutes) < len(read):
-        shown += ", next day"
-    return Row(
-        (
-            NAMES[stage.name],
-            "none" if stage.amps == 0.0 else say(stage.amps, "A"),
-            spoken(stage.until),
-            say_hours(stage.hours),
-            shown,
-            say(1e3 * stage.apart_v, "mV"),
-            say(stage.rise_k, "K") if stage.rise_k else "",
-        ),
-        value=stage.name,
-        key=stage.name,
-        chosen=chosen,
-    )

@@ -15,7 +15,7 @@ from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, side_by_side, soft
@@ -23,24 +23,58 @@ from lumvak.ui.widgets.words import heading, side_by_side, soft
 STRATEGIES = (("threshold", "over its volts"), ("average", "over the lowest"))
 YES_NO = ((True, "always"), (False, "while charging"))
 HAND = ((True, "to the middle"), (False, "all to the lowest"))
+
+
+def _rating_mark(item: ResistorChoice) -> str:
+    if item.rating_w >= SPARE * item.watts:
+        return ""
+    return "crimson" if item.burns else "amber"
+
+
 COLUMNS = (
-    Column("resistor", tip="Of the usual series of values; click one to take it"),
-    Column("amps", tip="At the volts where it begins"),
-    Column("watts", tip="In one resistor"),
-    Column("rated for", tip="At least twice its watts, in a closed box"),
-    Column("gets warmer by", tip="In the box, with that rating"),
-    Column("even after", tip="Hours at the top for the groups as they stand"),
-    Column("all together", tip="Heat of all groups at once"),
+    Column(
+        "resistor",
+        text=lambda it: say(it.ohm, "Ω"),
+        tip="Of the usual series of values; click one to take it",
+    ),
+    Column("amps", text=lambda it: say(it.amps, "A"), tip="At the volts where it begins"),
+    Column("watts", text=lambda it: say(it.watts, "W"), tip="In one resistor"),
+    Column(
+        "rated for",
+        text=lambda it: say(it.rating_w, "W"),
+        mark=_rating_mark,
+        tip="At least twice its watts, in a closed box",
+    ),
+    Column(
+        "gets warmer by", text=lambda it: say(it.rise_k, "K"), tip="In the box, with that rating"
+    ),
+    Column(
+        "even after",
+        text=lambda it: say_hours(it.hours) if it.hours > 0.0 else "even",
+        tip="Hours at the top for the groups as they stand",
+    ),
+    Column("all together", text=lambda it: say(it.all_w, "W"), tip="Heat of all groups at once"),
     Column("", left=True, stretch=True),
 )
 HAND_COLUMNS = (
-    Column("group", tip="From the most negative"),
-    Column("do", left=True, sample="discharge", tip="With a resistor, or a charger for one cell"),
-    Column("charge", tip="That is to flow"),
-    Column("amps", tip="On the way, about"),
-    Column("for", tip="About so long"),
-    Column("from", tip="Where it rests now"),
-    Column("until it rests at", tip="Wait some minutes before it is read"),
+    Column("group", text=lambda it: str(it.group), tip="From the most negative"),
+    Column(
+        "do",
+        text=lambda it: it.do,
+        mark=lambda it: "copper" if it.do == "discharge" else "verdigris",
+        left=True,
+        sample="discharge",
+        tip="With a resistor, or a charger for one cell",
+    ),
+    Column("charge", text=lambda it: say(it.ah, "Ah"), tip="That is to flow"),
+    Column("amps", text=lambda it: say(it.amps, "A"), tip="On the way, about"),
+    Column("for", text=lambda it: say_hours(it.hours), tip="About so long"),
+    Column("from", text=lambda it: f"{digits(it.from_v, '.3f')} V", tip="Where it rests now"),
+    Column(
+        "until it rests at",
+        text=lambda it: f"{digits(it.to_v, '.3f')} V",
+        tip="Wait some minutes before it is read",
+    ),
     Column("", left=True, stretch=True),
 )
 # Within this many hours a pack should be even after a charge, where one asks for a resistor.
@@ -192,38 +226,8 @@ class ResistorsView(Page):
 
 
 def _row(item: ResistorChoice, chosen: bool) -> Row:
-    enough = item.rating_w >= SPARE * item.watts
-    marks: dict[int, str] = {} if enough else {3: "crimson" if item.burns else "amber"}
-    return Row(
-        (
-            say(item.ohm, "Ω"),
-            say(item.amps, "A"),
-            say(item.watts, "W"),
-            say(item.rating_w, "W"),
-            say(item.rise_k, "K"),
-            say_hours(item.hours) if item.hours > 0.0 else "even",
-            say(item.all_w, "W"),
-            "",
-        ),
-        value=item.ohm,
-        key=item.ohm,
-        chosen=chosen,
-        marks=marks,
-    )
+    return row_of(COLUMNS, item, value=item.ohm, key=item.ohm, chosen=chosen)
 
 
 def _hand_row(item: HandStep) -> Row:
-    return Row(
-        (
-            str(item.group),
-            item.do,
-            say(item.ah, "Ah"),
-            say(item.amps, "A"),
-            say_hours(item.hours),
-            f"{digits(item.from_v, '.3f')} V",
-            f"{digits(item.to_v, '.3f')} V",
-            "",
-        ),
-        key=item.group,
-        marks={1: "copper" if item.do == "discharge" else "verdigris"},
-    )
+    return row_of(HAND_COLUMNS, item, key=item.group)

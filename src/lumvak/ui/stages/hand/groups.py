@@ -38,7 +38,7 @@ from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
@@ -56,14 +56,47 @@ METHOD_COLUMNS = (
     Column("delivers", tip="Charge of the weakest group"),
     Column("busiest cell", tip="How far over its fair share of the load, from the network"),
 )
+
+
+def _apart(group: GroupNow) -> str:
+    if group.gate is None or not group.gate.high:
+        return "—"
+    return say(group.gate.volts * 1e3, "mV") if group.gate.told else "alike"
+
+
+def _flow(group: GroupNow) -> str:
+    gate = group.gate
+    return "—" if gate is None or not gate.high else say(gate.current_a, "A")
+
+
 GROUP_COLUMNS = (
-    Column("group", tip="Counted from the most negative"),
-    Column("Ah", tip="All its cells"),
-    Column("mΩ", tip="All its cells side by side, as measured"),
-    Column("rests at", tip="Once its cells are joined, as they are now"),
-    Column("apart", tip="The two that are farthest apart in voltage"),
-    Column("would flow", tip="Between these two if they were joined now"),
-    Column("cells", left=True, stretch=True, wraps=True, tip="Numbers on the wrappers"),
+    Column("group", text=lambda it: str(it.number), tip="Counted from the most negative"),
+    Column("Ah", text=lambda it: "—" if it.ah is None else say(it.ah, "Ah"), tip="All its cells"),
+    Column(
+        "mΩ",
+        text=lambda it: "—" if it.siemens is None else say(1e3 / it.siemens, "mΩ"),
+        tip="All its cells side by side, as measured",
+    ),
+    Column(
+        "rests at",
+        text=lambda it: "—" if it.volts is None else say(it.volts, "V"),
+        tip="Once its cells are joined, as they are now",
+    ),
+    Column("apart", text=_apart, tip="The two that are farthest apart in voltage"),
+    Column(
+        "would flow",
+        text=_flow,
+        mark=lambda it: "crimson" if it.gate is not None and it.gate.recipe is not None else "",
+        tip="Between these two if they were joined now",
+    ),
+    Column(
+        "cells",
+        text=lambda it: ", ".join(map(str, sorted(it.cells))),
+        left=True,
+        stretch=True,
+        wraps=True,
+        tip="Numbers on the wrappers",
+    ),
 )
 PROMISES = {
     "voltage": "Cells of one batch in the order of their rest voltages: neighbours are joined. "
@@ -256,27 +289,7 @@ class CellGroupsView(Page):
         self.groups.setVisible(bool(rows))
 
     def _row(self, group: GroupNow) -> Row:
-        gate = group.gate
-        flow = "—" if gate is None or not gate.high else say(gate.current_a, "A")
-        apart = (
-            "—"
-            if gate is None or not gate.high
-            else (say(gate.volts * 1e3, "mV") if gate.told else "alike")
-        )
-        stop = gate is not None and gate.recipe is not None
-        return Row(
-            (
-                str(group.number),
-                "—" if group.ah is None else say(group.ah, "Ah"),
-                "—" if group.siemens is None else say(1e3 / group.siemens, "mΩ"),
-                "—" if group.volts is None else say(group.volts, "V"),
-                apart,
-                flow,
-                ", ".join(map(str, sorted(group.cells))),
-            ),
-            key=group.number,
-            marks={5: "crimson"} if stop else {},
-        )
+        return row_of(GROUP_COLUMNS, group, key=group.number)
 
     def _draw(self, evaluation: Evaluation) -> None:
         for view, drawn in zip(self.views, self._sides(evaluation), strict=True):

@@ -14,7 +14,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -28,14 +28,28 @@ CUTS = (
     Column("how many", tip="Pieces of this size"),
     Column("together", tip="Length of all of them"),
 )
+
+
+def _opened(item: Stock) -> str:
+    long = item.unit_mm >= 1000
+    unit = say(item.unit_mm / 1000.0, "m") if long else say(item.unit_mm, "mm")
+    return f"{item.units} × {unit}"
+
+
 STOCKS = (
-    Column("stock", left=True, stretch=True, tip="What the pieces are cut from"),
-    Column("cut", tip="Length of all pieces cut from it"),
-    Column("to open", tip="Rolls, bars or sheets that the plan takes"),
-    Column("at least", tip="No plan needs fewer"),
-    Column("left over", tip="Of what is opened"),
-    Column("mass", tip="Of the pieces cut"),
-    Column("price", tip="Of the length that is cut"),
+    Column(
+        "stock",
+        text=lambda it: spoken(it.part),
+        left=True,
+        stretch=True,
+        tip="What the pieces are cut from",
+    ),
+    Column("cut", text=lambda it: say(it.cut_m, "m"), tip="Length of all pieces cut from it"),
+    Column("to open", text=_opened, tip="Rolls, bars or sheets that the plan takes"),
+    Column("at least", text=lambda it: str(it.least), tip="No plan needs fewer"),
+    Column("left over", text=lambda it: say(it.left_m, "m"), tip="Of what is opened"),
+    Column("mass", text=lambda it: say(it.mass_g, "g"), tip="Of the pieces cut"),
+    Column("price", text=lambda it: round_figures(it.price), tip="Of the length that is cut"),
 )
 ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints",
          "bridge": "over windows"}  # fmt: skip
@@ -125,23 +139,7 @@ class CutList(QWidget):
         return ShownPieces(marked)
 
     def _stock(self, item: Stock) -> Row:
-        unit = (
-            f"{say(item.unit_mm / 1000.0, 'm')}"
-            if item.unit_mm >= 1000
-            else (say(item.unit_mm, "mm"))
-        )
-        return Row(
-            (
-                spoken(item.part),
-                say(item.cut_m, "m"),
-                f"{item.units} × {unit}",
-                str(item.least),
-                say(item.left_m, "m"),
-                say(item.mass_g, "g"),
-                round_figures(item.price),
-            ),
-            key=item.part,
-        )
+        return row_of(STOCKS, item, key=item.part)
 
     def _pick(self, place: int) -> None:
         self.chosen = None if place == self.chosen else place

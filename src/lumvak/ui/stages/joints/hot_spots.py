@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -18,20 +19,58 @@ from lumvak.ui.session import Session
 from lumvak.ui.speech import round_figures, say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
+
+class HotSpot(Struct, frozen=True):
+    """A piece in a line; ``over`` where the pack draws more than it lets it."""
+
+    name: str
+    amps: float
+    ohm: float
+    drop_v: float
+    watts: float
+    rise_k: float
+    share: float
+    limit_a: float
+    over: bool
+
+
 COLUMNS = (
-    Column("piece", left=True, stretch=True, tip="From where to where, and of what"),
-    Column("A", tip="At the continuous current"),
-    Column("mΩ", tip="Resistance of the piece, cold"),
-    Column("mV", tip="Across the piece at the continuous current"),
-    Column("W", tip="Heat in the piece at the continuous current"),
-    Column("rise K", tip="Over the cells, a wire over the air"),
-    Column("share", tip="Of the pack current"),
-    Column("pack may draw", tip="Pack current at which this piece is at its limit"),
+    Column(
+        "piece",
+        text=lambda it: it.name,
+        left=True,
+        stretch=True,
+        tip="From where to where, and of what",
+    ),
+    Column("A", text=lambda it: round_figures(it.amps), tip="At the continuous current"),
+    Column("mΩ", text=lambda it: round_figures(it.ohm * 1e3), tip="Resistance of the piece, cold"),
+    Column(
+        "mV",
+        text=lambda it: round_figures(it.drop_v * 1e3),
+        tip="Across the piece at the continuous current",
+    ),
+    Column(
+        "W",
+        text=lambda it: round_figures(it.watts),
+        tip="Heat in the piece at the continuous current",
+    ),
+    Column(
+        "rise K",
+        text=lambda it: round_figures(it.rise_k) if math.isfinite(it.rise_k) else "runs away",
+        tip="Over the cells, a wire over the air",
+    ),
+    Column("share", text=lambda it: say(it.share, "%"), tip="Of the pack current"),
+    Column(
+        "pack may draw",
+        text=lambda it: say(it.limit_a, "A") if math.isfinite(it.limit_a) else "no limit",
+        mark=lambda it: "crimson" if it.over else "",
+        tip="Pack current at which this piece is at its limit",
+    ),
 )
 MOST_LAYERS = 12
 
@@ -101,29 +140,22 @@ class HotSpots(QWidget):
     def _row(self, evaluation: Evaluation, piece: int) -> Row:
         joined_pack = evaluation.laid_out.joined_pack
         flow, carried = joined_pack.flow, joined_pack.carried
+        name = spoken(joined_pack.pieces.name(piece))
         if flow is None or carried is None or joined_pack.solved is None:
-            return Row((spoken(joined_pack.pieces.name(piece)), *(["—"] * 7)), value=piece)
-        limit, rise = float(carried.pack_limit_a[piece]), float(carried.rise_k[piece])
-        amps = abs(float(flow.piece_a[piece]))
-        current = evaluation.sized.pack.current.number
-        over = limit < current - 1e-9
-        ohm = float(joined_pack.sections.ohm[piece])
-        return Row(
-            (
-                spoken(joined_pack.pieces.name(piece)),
-                round_figures(amps),
-                round_figures(ohm * 1e3),
-                round_figures(float(drops_v(flow, joined_pack.sections.ohm)[piece]) * 1e3),
-                round_figures(float(flow.piece_w[piece])),
-                round_figures(rise) if math.isfinite(rise) else "runs away",
-                say(abs(float(joined_pack.solved.share.piece_a[piece])), "%"),
-                say(limit, "A") if math.isfinite(limit) else "no limit",
-            ),
-            value=piece,
-            chosen=piece == self.piece,
-            marks={7: "crimson"} if over else {},
-            key=spoken(joined_pack.pieces.name(piece)),
+            return Row((name, *(["—"] * 7)), value=piece)
+        limit = float(carried.pack_limit_a[piece])
+        spot = HotSpot(
+            name,
+            amps=abs(float(flow.piece_a[piece])),
+            ohm=float(joined_pack.sections.ohm[piece]),
+            drop_v=float(drops_v(flow, joined_pack.sections.ohm)[piece]),
+            watts=float(flow.piece_w[piece]),
+            rise_k=float(carried.rise_k[piece]),
+            share=abs(float(joined_pack.solved.share.piece_a[piece])),
+            limit_a=limit,
+            over=limit < evaluation.sized.pack.current.number - 1e-9,
         )
+        return row_of(COLUMNS, spot, value=piece, chosen=piece == self.piece, key=name)
 
     def _explain(self, value: Any, column: int) -> None:
         """The working of a number of a piece, in the margin."""

@@ -16,7 +16,7 @@ from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, round_figures, say
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -24,18 +24,41 @@ from lumvak.ui.widgets.words import soft
 COLUMNS = (
     Column(
         "main leads leave from",
+        text=lambda it: it.name,
         left=True,
         stretch=True,
         tip="Places of the negative and the positive lead",
     ),
-    Column("leads", tip="How many leave at each end"),
-    Column("busiest cell A", tip="Most current through one cell"),
-    Column("× fair share", tip="That, over an even share of the load"),
-    Column("least A", tip="Least current through one cell"),
-    Column("most in a piece A", tip="Most current in one strip"),
-    Column("heat W", tip="In strips and wires"),
-    Column("joints mΩ", tip="All joints together"),
-    Column("strips carry", tip="Pack current at which the first piece is at its limit"),
+    Column("leads", text=lambda it: str(len(it.leads)), tip="How many leave at each end"),
+    Column(
+        "busiest cell A",
+        text=lambda it: round_figures(it.busiest_cell_a),
+        tip="Most current through one cell",
+    ),
+    Column(
+        "× fair share",
+        text=lambda it: digits(it.times_fair, ".2f"),
+        tip="That, over an even share of the load",
+    ),
+    Column(
+        "least A",
+        text=lambda it: round_figures(it.least_cell_a),
+        tip="Least current through one cell",
+    ),
+    Column(
+        "most in a piece A",
+        text=lambda it: round_figures(it.busiest_piece_a),
+        tip="Most current in one strip",
+    ),
+    Column("heat W", text=lambda it: round_figures(it.loss_w), tip="In strips and wires"),
+    Column(
+        "joints mΩ", text=lambda it: round_figures(it.joint_ohm * 1e3), tip="All joints together"
+    ),
+    Column(
+        "strips carry",
+        text=lambda it: say(it.limit_a, "A"),
+        tip="Pack current at which the first piece is at its limit",
+    ),
 )
 
 
@@ -85,18 +108,9 @@ class TakeOffs(QWidget):
 
     def _row(self, item: TakeOffPlace, chosen: bool = False) -> Row:
         variant = item.variant
-        return Row(
-            (
-                variant.name,
-                str(len(variant.leads)),
-                round_figures(variant.busiest_cell_a),
-                f"{digits(variant.times_fair, '.2f')}",
-                round_figures(variant.least_cell_a),
-                round_figures(variant.busiest_piece_a),
-                round_figures(variant.loss_w),
-                round_figures(variant.joint_ohm * 1e3),
-                say(variant.limit_a, "A"),
-            ),
+        return row_of(
+            COLUMNS,
+            variant,
             value=None if chosen else variant,
             chosen=chosen,
             proposed=item.proposed,

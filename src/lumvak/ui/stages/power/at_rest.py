@@ -17,7 +17,7 @@ from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import marked_line, named_plot, round_range, show_points
 from lumvak.ui.widgets.quantity_field import small_field
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
@@ -32,12 +32,21 @@ RAIL_COLUMNS = (
     Column("", left=True, stretch=True),
 )
 APPLIANCE_COLUMNS = (
-    Column("appliance", left=True, stretch=True, tip="What is fed"),
-    Column("rail", left=True, tip="Name of the output"),
-    Column("draws", tip="Watts of the appliance"),
-    Column("wanted", tip="Hours it is to run"),
-    Column("alone", tip="Hours on a charge with nothing else on"),
-    Column("with all on", tip="Hours on a charge with everything running"),
+    Column("appliance", text=lambda it: it.name, left=True, stretch=True, tip="What is fed"),
+    Column("rail", text=lambda it: it.rail, left=True, tip="Name of the output"),
+    Column("draws", text=lambda it: say(it.draws_w, "W"), tip="Watts of the appliance"),
+    Column("wanted", text=lambda it: say_hours(it.wanted_h), tip="Hours it is to run"),
+    Column(
+        "alone",
+        text=lambda it: say_hours(it.alone.number),
+        tip="Hours on a charge with nothing else on",
+    ),
+    Column(
+        "with all on",
+        text=lambda it: say_hours(it.together.number),
+        mark=lambda it: "amber" if it.together.number < it.wanted_h else "",
+        tip="Hours on a charge with everything running",
+    ),
 )
 DRAIN_COLUMNS = (
     Column("draws it empty", left=True, stretch=True, tip="What draws while the pack lies"),
@@ -181,15 +190,4 @@ class RestView(Page):
         fit_height(self.drains, len(shelf.drains), 4, firm=True)
 
     def _appliance(self, item: ApplianceHours) -> Row:
-        return Row(
-            (
-                item.name,
-                item.rail,
-                say(item.draws_w, "W"),
-                say_hours(item.wanted_h),
-                say_hours(item.alone.number),
-                say_hours(item.together.number),
-            ),
-            key=(item.name, item.rail),
-            marks={5: "amber"} if item.together.number < item.wanted_h else {},
-        )
+        return row_of(APPLIANCE_COLUMNS, item, key=(item.name, item.rail))

@@ -15,30 +15,74 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import FieldChoice, try_edit
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
+
+def _stages(item: BoardVerdict) -> str:
+    stages = item.board.stages[:2]
+    return ", ".join(f"{say(it.current_a, '')}/{say_delay(it.delay_s)}" for it in stages)
+
+
 COLUMNS = (
-    Column("board", left=True, stretch=True, tip="Name of the board (BMS)"),
-    Column("carries", tip="Continuous current"),
-    Column("the peak", tip="Most it passes for the length of the peak"),
-    Column("stages, A", left=True, tip="Trips over these amps after this delay"),
-    Column("charge", tip="Continuous charge current"),
-    Column("ports", tip="One for both ways, or one for each"),
-    Column("balances", tip="Bleed current"),
-    Column("sensors", tip="Temperature sensors"),
-    Column("wakes", left=True, tip="How it comes back after a trip"),
-    Column("set by", left=True, tip="Whether it can be set, and over what"),
-    Column("cost", tip="Price of the board"),
+    Column(
+        "board",
+        text=lambda it: it.board.name,
+        mark=lambda it: "crimson" if it.reasons else "",
+        left=True,
+        stretch=True,
+        tip="Name of the board (BMS)",
+    ),
+    Column("carries", text=lambda it: say(it.board.continuous_a, "A"), tip="Continuous current"),
+    Column(
+        "the peak",
+        text=lambda it: say(it.peak_a, "A"),
+        tip="Most it passes for the length of the peak",
+    ),
+    Column("stages, A", text=_stages, left=True, tip="Trips over these amps after this delay"),
+    Column("charge", text=lambda it: say(it.board.charge_a, "A"), tip="Continuous charge current"),
+    Column(
+        "ports",
+        text=lambda it: {1: "one", 2: "two"}[it.board.ports],
+        tip="One for both ways, or one for each",
+    ),
+    Column(
+        "balances",
+        text=lambda it: say(it.board.balance_a * 1000, "mA") if it.board.balance_a else "no",
+        tip="Bleed current",
+    ),
+    Column(
+        "sensors",
+        text=lambda it: str(it.board.sensors) if it.board.sensors else "none",
+        tip="Temperature sensors",
+    ),
+    Column(
+        "wakes",
+        text=lambda it: WAKES[it.board.wakes],
+        left=True,
+        tip="How it comes back after a trip",
+    ),
+    Column(
+        "set by",
+        text=lambda it: SET_BY[it.board.telemetry] if it.board.adjustable else "no",
+        left=True,
+        tip="Whether it can be set, and over what",
+    ),
+    Column("cost", text=lambda it: say(it.board.price, "money"), tip="Price of the board"),
 )
 BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
 TELLS = ((True, "wanted"), (False, "not needed"))
 FEEDS = ((False, "no"), (True, "yes"))
-WAKES = {"itself": "itself", "load": "load off", "charger": "charger", "button": "button"}
-SET_BY = {"none": "hand", "wire": "wire", "radio": "radio"}
+WAKES: dict[str, str] = {
+    "itself": "itself",
+    "load": "load off",
+    "charger": "charger",
+    "button": "button",
+}
+SET_BY: dict[str, str] = {"none": "hand", "wire": "wire", "radio": "radio"}
 FACTS = (
     ("board.heat_w", "gives off"),
     ("board.rise_k", "its switches rise"),
@@ -125,29 +169,7 @@ class BoardsView(Page):
 def board_row(item: BoardVerdict, chosen: bool, proposed: bool) -> Row:
     """A board as a row of the table."""
     board = item.board
-    stages = ", ".join(
-        f"{say(stage.current_a, '')}/{say_delay(stage.delay_s)}" for stage in board.stages[:2]
-    )
-    return Row(
-        (
-            board.name,
-            say(board.continuous_a, "A"),
-            say(item.peak_a, "A"),
-            stages,
-            say(board.charge_a, "A"),
-            {1: "one", 2: "two"}[board.ports],
-            say(board.balance_a * 1000, "mA") if board.balance_a else "no",
-            str(board.sensors) if board.sensors else "none",
-            WAKES[board.wakes],
-            SET_BY[board.telemetry] if board.adjustable else "no",
-            say(board.price, "money"),
-        ),
-        value=board.id,
-        chosen=chosen,
-        proposed=proposed,
-        marks={0: "crimson"} if item.reasons else {},
-        key=board.id,
-    )
+    return row_of(COLUMNS, item, value=board.id, chosen=chosen, proposed=proposed, key=board.id)
 
 
 def refused_row(item: BoardVerdict) -> Row:

@@ -30,19 +30,72 @@ from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, soft
 
+
+def _times(ratio: float) -> str:
+    """How many times sooner, in words."""
+    if not math.isfinite(ratio):
+        return "—"
+    return "over 99 ×" if ratio > 99.0 else f"{round_figures(ratio)} ×"
+
+
+def _in_order(pair: Pair) -> str:
+    if pair.holds:
+        return "hardly" if pair.thin else "yes"
+    return f"no, {say_span(pair.fails_s[0][0], pair.fails_s[-1][1])}"
+
+
+def _order_mark(pair: Pair) -> str:
+    if not pair.holds:
+        return "crimson"
+    return "amber" if pair.thin else ""
+
+
 PAIR_COLUMNS = (
-    Column("first", left=True, tip="What must act, or lie, below"),
-    Column("before", left=True, tip="What it must stay below"),
-    Column("apart by", sample="0000 A", tip="Least current between the two"),
-    Column("at", sample="0000 ms", tip="Time at which they are nearest"),
-    Column("in time", tip="How many times sooner the first acts, where that is least"),
-    Column("in order?", left=True, tip="Whether they are at all times that matter"),
-    Column("why", left=True, stretch=True, tip="What goes wrong otherwise"),
+    Column(
+        "first",
+        text=lambda it: spoken(it[0].names[0]),
+        left=True,
+        tip="What must act, or lie, below",
+    ),
+    Column(
+        "before", text=lambda it: spoken(it[0].names[1]), left=True, tip="What it must stay below"
+    ),
+    Column(
+        "apart by",
+        text=lambda it: say(it[0].margin_a, "A") if math.isfinite(it[0].margin_a) else "—",
+        sample="0000 A",
+        tip="Least current between the two",
+    ),
+    Column(
+        "at",
+        text=lambda it: say_about(it[0].at_s) if math.isfinite(it[0].margin_a) else "—",
+        sample="0000 ms",
+        tip="Time at which they are nearest",
+    ),
+    Column(
+        "in time",
+        text=lambda it: _times(it[1]),
+        tip="How many times sooner the first acts, where that is least",
+    ),
+    Column(
+        "in order?",
+        text=lambda it: _in_order(it[0]),
+        mark=lambda it: _order_mark(it[0]),
+        left=True,
+        tip="Whether they are at all times that matter",
+    ),
+    Column(
+        "why",
+        text=lambda it: spoken(it[0].why),
+        left=True,
+        stretch=True,
+        tip="What goes wrong otherwise",
+    ),
 )
 SIDE_BY_SIDE_PX = 700
 
@@ -234,29 +287,9 @@ def _names(place: Place[Any]) -> list[tuple[str, Any]]:
 
 def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
     ratio = time_ratio(curves[pair.first], curves[pair.second], short_a)
-    never = not math.isfinite(pair.margin_a)
-    if pair.holds:
-        order = "hardly" if pair.thin else "yes"
-    else:
-        order = f"no, {say_span(pair.fails_s[0][0], pair.fails_s[-1][1])}"
-    return Row(
-        (
-            spoken(pair.names[0]),
-            spoken(pair.names[1]),
-            "—" if never else say(pair.margin_a, "A"),
-            "—" if never else say_about(pair.at_s),
-            _times(ratio),
-            order,
-            spoken(pair.why),
-        ),
+    return row_of(
+        PAIR_COLUMNS,
+        (pair, ratio),
         value=(pair.first, pair.second, pair.at_s),
-        marks={5: "amber" if pair.holds else "crimson"} if not pair.holds or pair.thin else {},
         key=(pair.first, pair.second),
     )
-
-
-def _times(ratio: float) -> str:
-    """How many times sooner, in words."""
-    if not math.isfinite(ratio):
-        return "—"
-    return "over 99 ×" if ratio > 99.0 else f"{round_figures(ratio)} ×"

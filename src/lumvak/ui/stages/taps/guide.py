@@ -21,23 +21,78 @@ from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
 
+
+def _pin(item: TapGuide) -> str:
+    """The pin, and the plug where it is not the first."""
+    if not item.pin:
+        return "none"
+    return item.pin if item.plug <= 1 else f"{item.pin}, plug {item.plug}"
+
+
+def _over(item: TapGuide) -> str:
+    return "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
+
+
 COLUMNS = (
-    Column("lead", tip="From 0 on the most negative joint"),
-    Column("on", left=True, sample="g12c10p", tip="The terminal that it sits on"),
-    Column("side", left=True, sample="side A", tip="The side of the pack that it is worked from"),
-    Column("colour", left=True, sample="yellow", tip="Of the wires at hand, in their order"),
-    Column("pin", left=True, sample="B12, plug 2", tip="Of the board, as its sheet prints it"),
-    Column("length", tip="As routed, with slack and both ends"),
-    Column("lies over", left=True, stretch=True,
-           tip="The joint under its way that differs most: insulate it there"),
-    Column("should read", tip="From main minus, as the groups are now"),
-    Column("is", left=True, sample="soldered", tip="Whether it is in its place"),
-)  # fmt: skip
+    Column("lead", text=lambda it: str(it[0].number), tip="From 0 on the most negative joint"),
+    Column(
+        "on",
+        text=lambda it: it[0].place,
+        left=True,
+        sample="g12c10p",
+        tip="The terminal that it sits on",
+    ),
+    Column(
+        "side",
+        text=lambda it: it[0].side,
+        left=True,
+        sample="side A",
+        tip="The side of the pack that it is worked from",
+    ),
+    Column(
+        "colour",
+        text=lambda it: it[0].colour,
+        left=True,
+        sample="yellow",
+        tip="Of the wires at hand, in their order",
+    ),
+    Column(
+        "pin",
+        text=lambda it: _pin(it[0]),
+        left=True,
+        sample="B12, plug 2",
+        tip="Of the board, as its sheet prints it",
+    ),
+    Column(
+        "length",
+        text=lambda it: say(it[0].length_mm, "mm"),
+        tip="As routed, with slack and both ends",
+    ),
+    Column(
+        "lies over",
+        text=lambda it: _over(it[0]),
+        left=True,
+        stretch=True,
+        tip="The joint under its way that differs most: insulate it there",
+    ),
+    Column(
+        "should read",
+        text=lambda it: f"{digits(it[0].expected_v, '.2f')} V",
+        tip="From main minus, as the groups are now",
+    ),
+    Column(
+        "is",
+        text=lambda it: "soldered" if it[1] else "",
+        left=True,
+        sample="soldered",
+        tip="Whether it is in its place",
+    ),
+)
 CAUTION = (
     "One at a time: strip one end, solder it, cover it, then the next. Off the weld, with slack "
     "for strain, away from edges of other voltage. The plug stays out until all are checked."
@@ -246,30 +301,9 @@ def ways_read(text: str) -> tuple[tuple[float, float], ...]:
 
 
 def _row(item: TapGuide, chosen: bool, done: set[int]) -> Row:
-    over = "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
-    return Row(
-        (
-            str(item.number),
-            item.place,
-            item.side,
-            item.colour,
-            _pin(item),
-            say(item.length_mm, "mm"),
-            over,
-            f"{digits(item.expected_v, '.2f')} V",
-            "soldered" if item.number in done else "",
-        ),
-        value=item.number,
-        key=item.number,
-        chosen=chosen,
+    return row_of(
+        COLUMNS, (item, item.number in done), value=item.number, key=item.number, chosen=chosen
     )
-
-
-def _pin(item: TapGuide) -> str:
-    """The pin, and the plug where it is not the first."""
-    if not item.pin:
-        return "none"
-    return item.pin if item.plug <= 1 else f"{item.pin}, plug {item.plug}"
 
 
 def _said(evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> str:

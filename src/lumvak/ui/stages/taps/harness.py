@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from lumvak.core.document.taps import TapModule
 from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
 from lumvak.core.taps.guide import order_said
-from lumvak.core.taps.harness import Harness
+from lumvak.core.taps.harness import Harness, HarnessWire
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, spoken
@@ -20,23 +20,51 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, count_column, text_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
+
+def _board_pin(wire: HarnessWire) -> str:
+    pin = wire.board_pin if wire.board_plug <= 1 else f"plug {wire.board_plug}, {wire.board_pin}"
+    return pin or "none"
+
+
 COLUMNS = (
-    Column("wire", tip="The number on its flag, in the order they are made"),
-    Column("brick", left=True, sample="brick 8", tip="Whose plug it goes to"),
-    Column("plug", tip="Of the brick"),
-    Column("pin", tip="Of that plug, counted from its lowest wire"),
-    Column("joint", tip="From 0, the most negative"),
-    Column("sits on", left=True, sample="g12c10p", tip="The terminal"),
-    Column("colour", left=True, sample="yellow", tip="Of the wires at hand"),
-    Column("length", tip="With slack and both ends"),
-    Column("board", left=True, stretch=True, sample="none",
-           tip="The board's pin that the adapter takes it to; of two on a joint only one"),
-)  # fmt: skip
+    Column(
+        "wire",
+        text=lambda it: str(it[1].number),
+        tip="The number on its flag, in the order they are made",
+    ),
+    Column(
+        "brick",
+        text=lambda it: it[0].modules[it[1].module].name,
+        left=True,
+        sample="brick 8",
+        tip="Whose plug it goes to",
+    ),
+    Column("plug", text=lambda it: str(it[1].plug), tip="Of the brick"),
+    Column("pin", text=lambda it: str(it[1].pin), tip="Of that plug, counted from its lowest wire"),
+    Column("joint", text=lambda it: str(it[1].joint), tip="From 0, the most negative"),
+    Column("sits on", text=lambda it: it[1].place, left=True, sample="g12c10p", tip="The terminal"),
+    Column(
+        "colour",
+        text=lambda it: it[1].colour,
+        left=True,
+        sample="yellow",
+        tip="Of the wires at hand",
+    ),
+    Column("length", text=lambda it: say(it[1].length_mm, "mm"), tip="With slack and both ends"),
+    Column(
+        "board",
+        text=lambda it: _board_pin(it[1]),
+        left=True,
+        stretch=True,
+        sample="none",
+        tip="The board's pin that the adapter takes it to; of two on a joint only one",
+    ),
+)
 SHEETS = (("wiring", "wiring sheet, PDF …"), ("wiring-svg", "SVG …"), ("wiring-csv", "CSV …"))
 ONE_PLUG = (
     "No bricks: all leads go to the board's own plug. Where the pack is built of bricks with plugs "
@@ -126,23 +154,7 @@ class HarnessView(Page):
 
 def _row(harness: Harness, at: int, chosen: bool) -> Row:
     wire = harness.wires[at]
-    pin = wire.board_pin if wire.board_plug <= 1 else f"plug {wire.board_plug}, {wire.board_pin}"
-    return Row(
-        (
-            str(wire.number),
-            harness.modules[wire.module].name,
-            str(wire.plug),
-            str(wire.pin),
-            str(wire.joint),
-            wire.place,
-            wire.colour,
-            say(wire.length_mm, "mm"),
-            pin or "none",
-        ),
-        value=wire.number,
-        key=wire.number,
-        chosen=chosen,
-    )
+    return row_of(COLUMNS, (harness, wire), value=wire.number, key=wire.number, chosen=chosen)
 
 
 def _said(evaluation: Evaluation, harness: Harness, order: str) -> str:

@@ -35,7 +35,7 @@ from lumvak.ui.widgets.quantity_field import (
     mark_bad,
     small_field,
 )
-from lumvak.ui.widgets.rows import Column, Row
+from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -44,12 +44,22 @@ from lumvak.ui.widgets.words import plain, side_by_side, soft
 ENDS = (("negative", "most negative"), ("positive", "most positive"))
 BUTTONS = ("paste", "import a log …", "forget this set")
 COLUMNS = (
-    Column("set", tip="In the order they were taken"),
-    Column("when", left=True, stretch=True, tip="As it was logged"),
-    Column("mean", tip="Of all groups, corrected"),
-    Column("apart", tip="Highest less lowest"),
-    Column("high", tip="The group that is first to the top when charged"),
-    Column("low", tip="The group that is first to the bottom"),
+    Column("set", text=lambda it: str(it[0] + 1), tip="In the order they were taken"),
+    Column("when", text=lambda it: it[1].when, left=True, stretch=True, tip="As it was logged"),
+    Column(
+        "mean", text=lambda it: f"{digits(it[1].mean_v, '.3f')} V", tip="Of all groups, corrected"
+    ),
+    Column(
+        "apart",
+        text=lambda it: f"{digits(it[1].spread_v * 1e3, '.0f')} mV",
+        tip="Highest less lowest",
+    ),
+    Column(
+        "high",
+        text=lambda it: str(it[1].highest),
+        tip="The group that is first to the top when charged",
+    ),
+    Column("low", text=lambda it: str(it[1].lowest), tip="The group that is first to the bottom"),
 )
 HISTORY, MOST_NUMBERS = 400, 14
 
@@ -320,19 +330,7 @@ class Bars(Plot):
 
 
 def _row(item: VoltageSet, place: int, chosen: bool) -> Row:
-    return Row(
-        (
-            str(place + 1),
-            item.when,
-            f"{digits(item.mean_v, '.3f')} V",
-            f"{digits(item.spread_v * 1e3, '.0f')} mV",
-            str(item.highest),
-            str(item.lowest),
-        ),
-        value=place,
-        key=place,
-        chosen=chosen,
-    )
+    return row_of(COLUMNS, (place, item), value=place, key=place, chosen=chosen)
 
 
 def _corrected(item: Correction) -> str:
