@@ -281,8 +281,10 @@ class OpenFirstView(Page):
 
 
 def _names(place: Place[Any]) -> list[tuple[str, Any]]:
-    """What there is for a place, by name and id."""
-    return [(part.name, part.id) for part in place.parts]
+    """What there is for a place, by name and id, the weakest first."""
+    amps = {part.id: getattr(part, "rating_a", 0.0) or part.continuous_a for part in place.parts}
+    rising = sorted(place.parts, key=lambda part: (amps[part.id], part.name))
+    return [(part.name, part.id) for part in rising]
 
 
 def _pair_row(pair: Pair, curves: dict[str, Curve], short_a: float) -> Row:
