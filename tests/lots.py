@@ -1,4 +1,4 @@
-"""Lots of cells with planted faults, and small heaps with their best dealing by all ways."""
+"""Lots of cells with planted faults, and small pools with their best dealing by all ways."""
 
 from __future__ import annotations
 
@@ -34,9 +34,9 @@ def least_spread_ah(capacities: list[float], parallel: int) -> float:
     )
 
 
-def small_heap(seed: int) -> tuple[list[tuple[int, float, float]], int, int]:
+def small_pool(seed: int) -> tuple[list[tuple[int, float, float]], int, int]:
     """Numbers, Ah and ohm of a few cells, and how many groups of how many."""
-    draw = random.Random(f"heap {seed}")
+    draw = random.Random(f"pool {seed}")
     series, parallel = draw.choice(((2, 2), (3, 2), (4, 2), (5, 2), (2, 3), (3, 3), (2, 4), (4, 3)))
     cells = [
         (number, round(draw.gauss(2.4, 0.08), draw.choice((2, 3))), draw.gauss(0.03, 0.004))

@@ -1,33 +1,33 @@
-"""A short form of the campaign of heaps and lots."""
+"""A short form of the campaign of pools and lots."""
 
 import numpy as np
 import pytest
 
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import compared, proof_of
-from lumvak.core.matching.heap import WEIGHTS, heap_of
 from lumvak.core.matching.judging import judge_lot, summary
+from lumvak.core.matching.pool import WEIGHTS, pool_of
 from lumvak.core.spelling import spoken
 from tests.length import so_many
-from tests.lots import least_spread_ah, missed, small_heap
+from tests.lots import least_spread_ah, missed, small_pool
 
 
 @pytest.mark.parametrize("seed", range(so_many(8, 24)))
-def test_no_small_heap_is_beaten_in_capacity(seed: int) -> None:
-    cells, series, parallel = small_heap(seed)
-    found = compared(heap_of(cells, series, parallel))
+def test_no_small_pool_is_beaten_in_capacity(seed: int) -> None:
+    cells, series, parallel = small_pool(seed)
+    found = compared(pool_of(cells, series, parallel))
     least = least_spread_ah([ah for _, ah, _ in cells], parallel)
     assert float(np.ptp(found.best.group_ah)) <= least + 1e-9
     assert found.best.proven
     assert found.gap == 0.0
-    assert proof_of(found.best.heap) == "capacity"
+    assert proof_of(found.best.pool) == "capacity"
 
 
 def test_a_proof_of_both_is_of_their_sum() -> None:
-    cells, series, parallel = small_heap(3)
-    found = compared(heap_of(cells, series, parallel, WEIGHTS["both"]))
+    cells, series, parallel = small_pool(3)
+    found = compared(pool_of(cells, series, parallel, WEIGHTS["both"]))
     assert found.best.proven
-    assert proof_of(found.best.heap) == "the sum of both spreads"
+    assert proof_of(found.best.pool) == "the sum of both spreads"
     sums = found.best.spread_capacity + found.best.spread_conductance
     assert found.bound == pytest.approx(sums)
     for dealt in found.methods.values():

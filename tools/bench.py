@@ -407,7 +407,7 @@ def repaints(demo: Path) -> list[bool]:
     return held
 
 
-def heap(count: int) -> str:
+def pool(count: int) -> str:
     """A table of readings of so many made-up cells."""
     rows = [
         f"{place};3.6{place % 10};{2.45 + 0.03 * math.sin(place * 7.1):.3f};"
@@ -418,20 +418,20 @@ def heap(count: int) -> str:
 
 
 def dealing_lines() -> list[bool]:
-    """Heaps dealt into groups, and a table of 5,000 cells taken in."""
+    """Pools dealt into groups, and a table of 5,000 cells taken in."""
     from lumvak.core.document.edit import with_values
     from lumvak.core.document.hand import Hand, HandCell
     from lumvak.core.document.project import Project
-    from lumvak.core.matching.heap import heap_of
     from lumvak.core.matching.optimiser import optimised
+    from lumvak.core.matching.pool import pool_of
     from lumvak.core.matching.readings import merged
     from lumvak.files.readings_file import read_readings
     from lumvak.files.recovery import RecoveryCopy
 
     held = []
     for count, series, parallel, target in ((140, 13, 10, 3.3), (1000, 100, 10, 66.0)):
-        cells = [HandCell(**cell) for cell in read_readings(heap(count), "heap").cells]
-        dealt = heap_of(
+        cells = [HandCell(**cell) for cell in read_readings(pool(count), "pool").cells]
+        dealt = pool_of(
             [(cell.number, cell.ah, (cell.mohm or 0.0) * 1e-3) for cell in cells], series, parallel
         )
 
@@ -440,13 +440,13 @@ def dealing_lines() -> list[bool]:
 
         name = f"{count} cells dealt into {series} groups of {parallel}"
         held.append(report(name, timed(deal, RUNS // 4), target))
-    text = heap(5000)
+    text = pool(5000)
 
     def paste() -> None:
-        Hand(cells=merged((), read_readings(text, "heap").cells, "lot 1").cells)
+        Hand(cells=merged((), read_readings(text, "pool").cells, "lot 1").cells)
 
     held.append(report("a table of 5,000 readings taken in", timed(paste, RUNS // 4), 13.0))
-    many = merged((), read_readings(text, "heap").cells, "lot 1").cells
+    many = merged((), read_readings(text, "pool").cells, "lot 1").cells
     project = with_values(Project(), {"hand.cells": many})
     with tempfile.TemporaryDirectory() as folder:
         copy = RecoveryCopy(Path(folder))
@@ -465,7 +465,7 @@ def reading_line(project: Project, catalogue: Catalogue) -> bool:
     from lumvak.files.readings_file import read_readings
 
     lot = project.hand.lots[0].name
-    cells = merged((), read_readings(heap(5000), "heap").cells, lot).cells
+    cells = merged((), read_readings(pool(5000), "pool").cells, lot).cells
     changes = {"hand.cells": cells, "hand.placed": (), "hand.pins": (), "hand.soldered": ()}
     many, steps = with_values(project, changes), Steps()
     evaluate(many, catalogue, steps=steps)

@@ -12,7 +12,7 @@ import lumvak
 from lumvak.cli.commands import COMMANDS
 from lumvak.core.document.need import Need
 from lumvak.core.fields import fields_of
-from lumvak.core.matching.heap import WEIGHTS
+from lumvak.core.matching.pool import WEIGHTS
 from lumvak.files.export.formats import FORMATS, PAPERS
 
 

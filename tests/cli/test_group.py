@@ -21,7 +21,7 @@ def table(tmp_path: Path, count: int, spoil: dict[int, str] | None = None) -> Pa
             f"{chance.normal(21.0, 0.6):.1f};{chance.normal(68.0, 0.2):.1f}"
         )
         lines.append((spoil or {}).get(number, line))
-    path = tmp_path / "heap.csv"
+    path = tmp_path / "pool.csv"
     path.write_text("\n".join(lines), "utf-8")
     return path
 
@@ -32,7 +32,7 @@ def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, Any, 
     return status, json.loads(out) if out else {}, error
 
 
-def test_a_heap_becomes_groups(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+def test_a_pool_becomes_groups(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     spoil = {12: "12;1.1;4.6;21;68", 40: "40;3.61;4.68;21;64"}
     path = table(tmp_path, 102, spoil)
     status, found, error = run(
@@ -93,7 +93,7 @@ def test_words_for_people_and_slips_of_the_pen(
 def test_what_is_no_good_is_said(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     path = table(tmp_path, 12, {3: "3;x;1;1;1"})
     assert main(["group", str(path), "--series", "4", "--parallel", "3"]) == 2
-    assert "heap.csv, line 4" in capsys.readouterr().err
+    assert "pool.csv, line 4" in capsys.readouterr().err
     good = str(table(tmp_path, 12))
     assert main(["group", good, "--series", "4", "--parallel", "3", "--cell", "none"]) == 2
     assert "no cell is called “none”" in capsys.readouterr().err

@@ -41,15 +41,15 @@ from lumvak.files.readings_file import HEADS, TITLES, field_of, read_readings, r
     ],
 )
 def test_a_row_is_read_in_many_spellings(text: str, cell: dict[str, object]) -> None:
-    assert read_readings(text, "heap.csv").cells == (cell,)
+    assert read_readings(text, "pool.csv").cells == (cell,)
 
 
 def test_heads_that_nobody_knows_are_told_and_can_be_mapped() -> None:
     text = "number;Zappel;ah\n1;21;4.6\n"
-    found = read_readings(text, "heap.csv")
+    found = read_readings(text, "pool.csv")
     assert found.unknown == ("Zappel",)
     assert found.cells == ({"number": 1, "ah": 4.6},)
-    mapped = read_readings(text, "heap.csv", {"zappel": "mohm"})
+    mapped = read_readings(text, "pool.csv", {"zappel": "mohm"})
     assert mapped.cells == ({"number": 1, "mohm": 21.0, "ah": 4.6},)
     assert field_of("", {}) is None
 
@@ -72,15 +72,15 @@ def test_heads_that_nobody_knows_are_told_and_can_be_mapped() -> None:
     ],
 )
 def test_what_is_wrong_is_said_by_its_line(text: str, wrong: str) -> None:
-    with pytest.raises(FileProblem, match=r"heap\.csv") as caught:
-        read_readings(text, "heap.csv")
+    with pytest.raises(FileProblem, match=r"pool\.csv") as caught:
+        read_readings(text, "pool.csv")
     assert wrong in str(caught.value)
 
 
 def test_every_problem_is_told_at_once_up_to_some() -> None:
     rows = "".join(f"{place};x\n" for place in range(1, 30))
     with pytest.raises(FileProblem) as caught:
-        read_readings("number;ah\n" + rows, "heap.csv")
+        read_readings("number;ah\n" + rows, "pool.csv")
     assert str(caught.value).count("is no capacity") == 8
     assert "and 21 more" in str(caught.value)
 

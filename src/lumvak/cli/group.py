@@ -1,4 +1,4 @@
-"""``lumvak group``: a heap of measured cells dealt into groups that are alike."""
+"""``lumvak group``: a pool of measured cells dealt into groups that are alike."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import Compared, compared, proof_of
-from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
 from lumvak.core.matching.judging import JudgedCell, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
+from lumvak.core.matching.pool import WEIGHTS, PoolError, pool_of
 from lumvak.core.record import FLOOR
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
@@ -29,7 +29,7 @@ from lumvak.files.readings_file import read_readings
 
 
 class Wanted(Struct, frozen=True):
-    """How a heap is to be dealt."""
+    """How a pool is to be dealt."""
 
     series: int
     parallel: int
@@ -106,15 +106,15 @@ def _notes(unknown: Sequence[str], numbers: Sequence[int]) -> Iterator[str]:
 def _dealt(
     cells: Sequence[tuple[int, float | None, float | None]], wanted: Wanted
 ) -> tuple[dict[str, Any], int]:
-    """The result of a heap as records, and the exit status."""
+    """The result of a pool as records, and the exit status."""
     begun = time.perf_counter()
     ohms = [(number, ah, None if mohm is None else mohm * 1e-3) for number, ah, mohm in cells]
     try:
-        heap = heap_of(
+        pool = pool_of(
             ohms, wanted.series, wanted.parallel, WEIGHTS[wanted.by], wanted.pins, wanted.apart
         )
-        found = compared(heap, wanted.seed, wanted.seconds)
-    except HeapError as error:
+        found = compared(pool, wanted.seed, wanted.seconds)
+    except PoolError as error:
         return {"error": str(error), "missing": error.missing}, 1 if error.missing else 2
     return {**records(found), "seconds": round(time.perf_counter() - begun, 4)}, 0
 
@@ -141,8 +141,8 @@ def records(found: Compared) -> dict[str, Any]:
         "bound": found.bound,
         "gap": found.gap,
         "proven": best.proven,
-        "proof_of": proof_of(best.heap),
-        "spares": [best.heap.numbers[at] for at in best.spares],
+        "proof_of": proof_of(best.pool),
+        "spares": [best.pool.numbers[at] for at in best.spares],
     }
 
 

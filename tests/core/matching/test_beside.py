@@ -9,7 +9,7 @@ from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.matching.dealing import compared, heap_in_hand
+from lumvak.core.matching.dealing import compared, pool_in_hand
 from lumvak.core.matching.readings import seats
 from lumvak.core.spelling import spoken
 from lumvak.files.project_file import load_project, parse_project, project_text, with_copies
@@ -35,13 +35,13 @@ def codes(evaluation: Evaluation) -> set[str]:
 def dealt(project: Project, catalogue: Catalogue) -> Project:
     """The project with its cells dealt beside the old pack."""
     evaluation = evaluate(project, catalogue)
-    heap = heap_in_hand(
+    pool = pool_in_hand(
         project.hand,
         evaluation.sized.in_hand,
         evaluation.sized.choice.series,
         evaluation.sized.choice.parallel,
     )
-    best = compared(heap, seed=1).best
+    best = compared(pool, seed=1).best
     return with_values(project, {"hand.placed": seats(best.numbers(), project.hand.pins)})
 
 

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.matching.bounds import least_spread, partitions
-from tests.core.matching.heaps import least_by_all_ways
+from tests.core.matching.pools import least_by_all_ways
 
 
 @given(st.lists(st.integers(2000, 2600), min_size=6, max_size=6))

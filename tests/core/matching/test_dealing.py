@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from lumvak.core.matching.dealing import METHODS, by_voltage, compared
-from lumvak.core.matching.heap import WEIGHTS, heap_of
-from tests.core.matching.heaps import TWELVE, heap
+from lumvak.core.matching.pool import WEIGHTS, pool_of
+from tests.core.matching.pools import TWELVE, pool
 
 
 def test_all_methods_stand_side_by_side_and_the_best_is_proven() -> None:
-    found = compared(heap(TWELVE, 4, 3))
+    found = compared(pool(TWELVE, 4, 3))
     assert [*found.methods] == [*METHODS, "optimiser"]
     assert found.gap == 0.0
     assert found.bound == pytest.approx(found.best.spread_capacity)
@@ -20,7 +20,7 @@ def test_resistance_alone_is_dealt_by_conductance() -> None:
     chance = np.random.default_rng(2)
     ohms = chance.normal(0.02, 0.001, 24)
     cells = [(place, None, float(ohm)) for place, ohm in enumerate(ohms, 1)]
-    found = compared(heap_of(cells, 4, 6, WEIGHTS["resistance"]))
+    found = compared(pool_of(cells, 4, 6, WEIGHTS["resistance"]))
     assert np.isnan(found.best.spread_capacity)
     assert found.best.spread_conductance < 1e-3
     assert found.bound <= found.best.spread_conductance
@@ -29,7 +29,7 @@ def test_resistance_alone_is_dealt_by_conductance() -> None:
 def test_pairs_have_an_exact_bound() -> None:
     chance = np.random.default_rng(3)
     cells = [(place, float(ah), None) for place, ah in enumerate(chance.normal(2.5, 0.05, 40), 1)]
-    found = compared(heap_of(cells, 20, 2))
+    found = compared(pool_of(cells, 20, 2))
     assert found.gap == pytest.approx(0.0, abs=1e-12)
 
 

@@ -1,10 +1,10 @@
-"""Middle heaps settled with a proof."""
+"""Middle pools settled with a proof."""
 
 import numpy as np
 import pytest
 
 from lumvak.core.matching.exact import can_settle, settled
-from tests.core.matching.heaps import least_by_all_ways
+from tests.core.matching.pools import least_by_all_ways
 
 
 def test_the_best_is_found_from_a_poor_one_and_proven() -> None:

@@ -8,9 +8,9 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 
 from lumvak.core.matching.by_hand import kept_apart, snake
 from lumvak.core.matching.dealing import compared
-from lumvak.core.matching.heap import WEIGHTS, Dealt, Heap, heap_of, less
 from lumvak.core.matching.optimiser import optimised
-from tests.core.matching.heaps import TWELVE, heap, least_by_all_ways
+from lumvak.core.matching.pool import WEIGHTS, Dealt, Pool, less, pool_of
+from tests.core.matching.pools import TWELVE, least_by_all_ways, pool
 from tests.length import so_many
 
 
@@ -25,10 +25,10 @@ def apart_mah(dealt: Dealt) -> float:
     return float(np.ptp(dealt.group_ah)) * 1000.0
 
 
-def test_the_worked_heap_of_twelve() -> None:
-    given_heap = heap(TWELVE, 4, 3)
-    assert apart_mah(snake(given_heap)) == pytest.approx(88.0)
-    best = optimised(given_heap)
+def test_the_worked_pool_of_twelve() -> None:
+    given_pool = pool(TWELVE, 4, 3)
+    assert apart_mah(snake(given_pool)) == pytest.approx(88.0)
+    best = optimised(given_pool)
     assert apart_mah(best) == pytest.approx(12.0)
     assert sorted(best.group_ah * 1000.0)[0] == pytest.approx(6914.0)
     assert sorted(best.group_ah * 1000.0)[-1] == pytest.approx(6926.0)
@@ -39,13 +39,13 @@ def test_the_worked_heap_of_twelve() -> None:
     st.lists(st.integers(2000, 2600), min_size=9, max_size=9),
 )
 @settings(max_examples=so_many(15, 60))
-def test_small_heaps_are_dealt_as_well_as_any_way(size: tuple[int, int], values: list[int]) -> None:
+def test_small_pools_are_dealt_as_well_as_any_way(size: tuple[int, int], values: list[int]) -> None:
     series, parallel = size
     values = values[: series * parallel]
     series, parallel = (series, parallel) if len(values) == series * parallel else (3, 3)
-    best = optimised(heap(values, series, parallel))
+    best = optimised(pool(values, series, parallel))
     assert apart_mah(best) == pytest.approx(least_by_all_ways(values, series, parallel), abs=1e-6)
-    found = compared(heap(values, series, parallel))
+    found = compared(pool(values, series, parallel))
     assert found.gap == pytest.approx(0.0, abs=1e-12)
 
 
@@ -83,34 +83,34 @@ def least_by_milp(values: np.ndarray, series: int, parallel: int, seconds: float
 
 
 @pytest.mark.parametrize(("series", "parallel", "seed"), [(4, 4, 1), (5, 3, 2), (3, 5, 3)])
-def test_middle_heaps_are_dealt_no_worse_than_a_solver_does(
+def test_middle_pools_are_dealt_no_worse_than_a_solver_does(
     series: int, parallel: int, seed: int
 ) -> None:
     cells = lot(series * parallel, seed)
-    best = optimised(heap_of(cells, series, parallel), seconds=0.5)
+    best = optimised(pool_of(cells, series, parallel), seconds=0.5)
     values = np.array([ah for _, ah, _ in cells]) * 1000.0
     solved = least_by_milp(values, series, parallel, 4.0)
     assert apart_mah(best) <= solved + 1e-6
 
 
 @pytest.mark.parametrize(("count", "series", "parallel"), [(140, 13, 10), (1000, 100, 10)])
-def test_large_heaps_come_under_a_hundredth_of_a_per_cent(
+def test_large_pools_come_under_a_hundredth_of_a_per_cent(
     count: int, series: int, parallel: int
 ) -> None:
     for seed in range(3):
-        given_heap = heap_of(lot(count, seed), series, parallel)
-        best, hand = optimised(given_heap), snake(given_heap)
+        given_pool = pool_of(lot(count, seed), series, parallel)
+        best, hand = optimised(given_pool), snake(given_pool)
         assert best.spread_capacity < 1e-4 < hand.spread_capacity
         assert best.spread_conductance < 0.2 * hand.spread_conductance
         assert len(best.spares) == count - series * parallel
         # What is left over is not what would have given more.
         assert best.delivered_ah > 0.999 * hand.delivered_ah
-        again = optimised(given_heap)
+        again = optimised(given_pool)
         assert np.array_equal(best.groups, again.groups)
 
 
 @st.composite
-def heaps(draw: st.DrawFn) -> Heap:
+def pools(draw: st.DrawFn) -> Pool:
     series, parallel = draw(st.integers(1, 7)), draw(st.integers(1, 7))
     count = series * parallel + draw(st.integers(0, 6))
     chance = np.random.default_rng(draw(st.integers(0, 10_000)))
@@ -133,12 +133,12 @@ def heaps(draw: st.DrawFn) -> Heap:
     ):
         apart = []
     weights = draw(st.sampled_from([*WEIGHTS.values()]))
-    return heap_of(cells, series, parallel, weights, pins, apart)
+    return pool_of(cells, series, parallel, weights, pins, apart)
 
 
-@given(heaps())
+@given(pools())
 @settings(max_examples=so_many(15, 60))
-def test_every_cell_once_groups_full_pins_kept_and_no_worse_than_by_hand(item: Heap) -> None:
+def test_every_cell_once_groups_full_pins_kept_and_no_worse_than_by_hand(item: Pool) -> None:
     found = compared(item, seconds=0.02)
     for name, dealt in found.methods.items():
         seated = sorted([*dealt.groups.ravel().tolist(), *dealt.spares])
@@ -156,14 +156,14 @@ def test_every_cell_once_groups_full_pins_kept_and_no_worse_than_by_hand(item: H
 
 
 def test_better_ones_are_told_and_it_can_be_stopped() -> None:
-    given_heap = heap_of(lot(60, 1), 20, 3)
+    given_pool = pool_of(lot(60, 1), 20, 3)
     told: list[tuple[tuple[float, float], float]] = []
 
     def report(best: Dealt, share: float) -> bool:
         told.append((best.worth, share))
         return len(told) < 5
 
-    optimised(given_heap, seconds=5.0, report=report)
+    optimised(given_pool, seconds=5.0, report=report)
     assert len(told) == 5
     assert [worth for worth, _ in told] == sorted((worth for worth, _ in told), reverse=True)
     assert [share for _, share in told] == sorted(share for _, share in told)

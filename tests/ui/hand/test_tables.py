@@ -19,7 +19,7 @@ def test_tables_come_in_and_go_out_whole_or_not_at_all(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     view = readings_of(window)
-    path = tmp_path / "heap.csv"
+    path = tmp_path / "pool.csv"
     path.write_text("number;volts;Zappel;Capacity (mAh)\n1;3,61;x;4700\n2;3,62;x;4690\n", "utf-8")
     view.tables.bring_in(path)
     assert [cell.ah for cell in window.session.project.hand.cells] == [4.7, 4.69]

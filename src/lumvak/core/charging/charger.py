@@ -32,11 +32,10 @@ HARM_OVER: dict[Family, float] = {
 }  # fmt: skip
 # A charger turns off at this share of its current where nobody says.
 END_SHARE = 0.1
-# What a cell of each family is charged to, and lead and nickel ones, in V.
-FULL_V: dict[str, float] = {
-    "cobalt": 4.2, "phosphate": 3.65, "sodium": 3.95, "titanate": 2.75, "lead": 2.4,
+# What a cell of each family is charged to, in V.
+FULL_V: dict[Family, float] = {
+    "cobalt": 4.2, "phosphate": 3.65, "sodium": 3.95, "titanate": 2.75,
 }  # fmt: skip
-CHEMISTRY_NAMES = {**FAMILY_NAMES, "lead": "lead"}
 MAINS = (
     "The mains part of a charger is left to licensed practice; a certified charger is the better "
     "buy."
@@ -74,11 +73,6 @@ class ChargeSetting(Struct, frozen=True, eq=False):
     def group_ah(self) -> float:
         """Charge of a group from empty to full in Ah."""
         return float(self.group.ah[0])
-
-    @property
-    def full_v(self) -> float:
-        """The pack's full voltage in V, by the cell."""
-        return self.series * self.cell.voltage_full_v
 
     @property
     def over_v(self) -> float | None:
@@ -187,9 +181,7 @@ def _slips(setting: ChargeSetting) -> Iterator[VoltsSlip]:
             yield VoltsSlip(
                 f"as-{family}",
                 series * full_v,
-                phrase(
-                    "{} {} cells, at {} each", series, CHEMISTRY_NAMES[family], say(full_v, "V")
-                ),
+                phrase("{} {} cells, at {} each", series, FAMILY_NAMES[family], say(full_v, "V")),
             )
 
 

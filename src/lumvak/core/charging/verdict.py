@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
+from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.catalogue.chargers import CHARGER_KINDS, Charger
 from lumvak.core.charging.charger import (
-    CHEMISTRY_NAMES,
     FULL_V,
     TOLERANCE,
     ChargeSetting,
@@ -216,7 +216,7 @@ def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Tex
                 "{}: it is made for {} {} cells and drives these to {} each.",
                 said,
                 setting.series,
-                CHEMISTRY_NAMES[other],
+                FAMILY_NAMES[other],
                 say(each, "V"),
             )
             return ChargerReason("wrong", "chemistry", sentences(made_for, "" if named else looks))

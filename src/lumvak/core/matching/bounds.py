@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from lumvak.core.matching.heap import Array
+from lumvak.core.matching.pool import Array
 
 # Values are whole numbers of a step where they are to within so much of one.
 NEAR_WHOLE = 1e-6

@@ -10,9 +10,9 @@ from msgspec import Struct
 from lumvak.core.document.hand import Hand
 from lumvak.core.matching.bounds import least_spread
 from lumvak.core.matching.by_hand import as_they_come, fold, snake
-from lumvak.core.matching.heap import WEIGHTS, Array, Dealt, Heap, by_conductance, heap_of
 from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.optimiser import Better, optimised
+from lumvak.core.matching.pool import WEIGHTS, Array, Dealt, Pool, by_conductance, pool_of
 
 METHODS = {
     "as they come": as_they_come,
@@ -23,7 +23,7 @@ BEST = "optimiser"
 
 
 class Compared(Struct, frozen=True, eq=False):
-    """Dealings of one heap by method; ``bound`` is the least spread of what counts for more."""
+    """Dealings of one pool by method; ``bound`` is the least spread of what counts for more."""
 
     methods: Mapping[str, Dealt]
     bound: float
@@ -44,62 +44,62 @@ def spread_of(dealt: Dealt) -> float:
     return dealt.worth[0]
 
 
-def proof_of(heap: Heap) -> str:
+def proof_of(pool: Pool) -> str:
     """What a proof is of, in words."""
-    if heap.weights[0] == heap.weights[1]:
+    if pool.weights[0] == pool.weights[1]:
         return "the sum of both spreads"
-    return "conductance" if by_conductance(heap) else "capacity"
+    return "conductance" if by_conductance(pool) else "capacity"
 
 
 def compared(
-    heap: Heap, seed: int = 1, seconds: float | None = None, report: Better | None = None
+    pool: Pool, seed: int = 1, seconds: float | None = None, report: Better | None = None
 ) -> Compared:
-    """Deal a heap by every method (methods 26)."""
-    methods = {name: deal(heap) for name, deal in METHODS.items()}
-    methods[BEST] = optimised(heap, seed, seconds, report)
-    return Compared(methods, bound_of(heap, methods[BEST]))
+    """Deal a pool by every method (methods 26)."""
+    methods = {name: deal(pool) for name, deal in METHODS.items()}
+    methods[BEST] = optimised(pool, seed, seconds, report)
+    return Compared(methods, bound_of(pool, methods[BEST]))
 
 
-def bound_of(heap: Heap, best: Dealt) -> float:
+def bound_of(pool: Pool, best: Dealt) -> float:
     """The least spread that the cells in use can be dealt to, as a share of the mean.
 
     Where the best is proven it is its own; of pairs it is that of the first with the last.
     """
     if best.proven:
         return spread_of(best)
-    if heap.weights[0] == heap.weights[1]:
+    if pool.weights[0] == pool.weights[1]:
         used = best.groups.ravel()
         return sum(
-            least_spread(own[used], heap.series, heap.parallel)
-            for own in (heap.ah, heap.siemens)
+            least_spread(own[used], pool.series, pool.parallel)
+            for own in (pool.ah, pool.siemens)
             if np.isfinite(own).all()
         )
-    every: Array = heap.siemens if by_conductance(heap) else heap.ah
-    if len(heap.old):
-        return _beside_old(heap, every)
+    every: Array = pool.siemens if by_conductance(pool) else pool.ah
+    if len(pool.old):
+        return _beside_old(pool, every)
     values: Array = every[best.groups.ravel()]
-    if heap.parallel == 2:
+    if pool.parallel == 2:
         ordered = np.sort(values)
         sums = ordered + ordered[::-1]
-        return float(np.ptp(sums) / (values.sum() / heap.series))
-    return least_spread(values, heap.series, heap.parallel)
+        return float(np.ptp(sums) / (values.sum() / pool.series))
+    return least_spread(values, pool.series, pool.parallel)
 
 
-def _beside_old(heap: Heap, values: Array) -> float:
+def _beside_old(pool: Pool, values: Array) -> float:
     """What the best cells for the weakest old group, and the worst for the strongest, leave.
 
-    ``values`` are those of the whole heap, (n,).
+    ``values`` are those of the whole pool, (n,).
     """
-    new = np.sort(np.delete(values, heap.old))
-    cells = heap.parallel - 1
+    new = np.sort(np.delete(values, pool.old))
+    cells = pool.parallel - 1
     least, most = new[:cells].sum(), new[-cells:].sum()
-    old = values[heap.old]
+    old = values[pool.old]
     left = float((old.max() + least) - (old.min() + most))
     return max(left, 0.0) / float(old.mean() + most)
 
 
-def heap_in_hand(hand: Hand, matched: Matched, series: int, parallel: int) -> Heap:
-    """The good cells in hand as a heap, with all that binds them; raises HeapError.
+def pool_in_hand(hand: Hand, matched: Matched, series: int, parallel: int) -> Pool:
+    """The good cells in hand as a pool, with all that binds them; raises PoolError.
 
     The groups of an old pack that they are joined to count, where there are as many.
     """
@@ -107,7 +107,7 @@ def heap_in_hand(hand: Hand, matched: Matched, series: int, parallel: int) -> He
     cells = [(cell.number, cell.ah, matched.ohm.get(cell.number)) for cell in matched.good]
     groups = hand.old.groups if len(hand.old.groups) == series else ()
     old = [(item.ah, None if item.mohm is None else item.mohm * 1e-3) for item in groups]
-    return heap_of(
+    return pool_of(
         cells,
         series,
         parallel=parallel,

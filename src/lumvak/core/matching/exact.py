@@ -1,4 +1,4 @@
-"""Middle heaps settled: the best dealing by one measure, proven, or that no better one is."""
+"""Middle pools settled: the best dealing by one measure, proven, or that no better one is."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ SAME = 1e-12
 
 
 def can_settle(count: int, parallel: int) -> bool:
-    """Whether a heap is small enough to try for a proof."""
+    """Whether a pool is small enough to try for a proof."""
     return math.comb(count, parallel) <= MOST_GROUPS
 
 

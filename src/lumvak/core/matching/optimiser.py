@@ -12,11 +12,11 @@ from msgspec.structs import replace
 from lumvak.core.matching.bounds import partitions
 from lumvak.core.matching.by_hand import kept_apart, snake
 from lumvak.core.matching.exact import can_settle, settled
-from lumvak.core.matching.heap import (
+from lumvak.core.matching.pool import (
     Array,
     Dealt,
-    Heap,
     Index,
+    Pool,
     by_conductance,
     in_order,
     less,
@@ -41,25 +41,25 @@ NO_SWAP: Swap = (0.0, -1, np.zeros(0, dtype=np.intp), np.zeros(0, dtype=np.intp)
 
 
 def optimised(
-    heap: Heap, seed: int = 1, seconds: float | None = None, report: Better | None = None
+    pool: Pool, seed: int = 1, seconds: float | None = None, report: Better | None = None
 ) -> Dealt:
-    """The best dealing found; same heap, seed and seconds, same result.
+    """The best dealing found; same pool, seed and seconds, same result.
 
     Work goes on for as many passes as take about ``seconds``; without them for a second at most,
     and only until the groups are alike. ``report`` is called with the best so far and the share of
-    the work that is done, and says whether to go on. A heap of few ways is searched to the end.
+    the work that is done, and says whether to go on. A pool of few ways is searched to the end.
     """
-    begun = snake(heap)
-    if not begun.spares and _how_many(heap) <= TRY_ALL:
-        return _all_tried(heap, begun)
+    begun = snake(pool)
+    if not begun.spares and _how_many(pool) <= TRY_ALL:
+        return _all_tried(pool, begun)
     search = _Search(begun, np.random.default_rng(seed))
-    best = begun if kept_apart(heap, begun.groups) else None
-    passes = _passes(heap, 1.0 if seconds is None else seconds)
+    best = begun if kept_apart(pool, begun.groups) else None
+    passes = _passes(pool, 1.0 if seconds is None else seconds)
     for number in range(passes):
         moved = search.one_pass()
         found = search.dealt()
         better = best is None or less(found.worth, best.worth)
-        if better and kept_apart(heap, found.groups):
+        if better and kept_apart(pool, found.groups):
             best = found
         if report is not None and not report(best or found, (number + 1) / passes):
             break
@@ -73,33 +73,33 @@ def optimised(
 
 
 def _settled(best: Dealt) -> Dealt:
-    """The best of a heap that is small enough proven to be so, or a better one."""
-    heap = best.heap
-    if heap.pins or heap.apart or best.spares or not can_settle(heap.seats, heap.parallel):
+    """The best of a pool that is small enough proven to be so, or a better one."""
+    pool = best.pool
+    if pool.pins or pool.apart or best.spares or not can_settle(pool.seats, pool.parallel):
         return best
-    if min(heap.weights) == max(heap.weights):
+    if min(pool.weights) == max(pool.weights):
         return best
     used = np.sort(best.groups.ravel())
-    column = 1 if by_conductance(heap) else 0
-    values = _values(heap, used)[:, column]
+    column = 1 if by_conductance(pool) else 0
+    values = _values(pool, used)[:, column]
     if not values.any():
         return best
-    sums = _values(heap, best.groups.ravel())[:, column].reshape(best.groups.shape).sum(axis=1)
-    groups, proven = settled(values, heap.parallel, float(np.ptp(sums)))
+    sums = _values(pool, best.groups.ravel())[:, column].reshape(best.groups.shape).sum(axis=1)
+    groups, proven = settled(values, pool.parallel, float(np.ptp(sums)))
     if groups is None:
         return replace(best, proven=proven)
-    return Dealt(heap, used[groups], (), proven)
+    return Dealt(pool, used[groups], (), proven)
 
 
-def _passes(heap: Heap, seconds: float) -> int:
-    pairs = min(heap.parallel * (heap.parallel - 1) // 2, MOST_PAIRS)
-    each = IMPROVE_S * heap.series * max(1.0, (pairs / USUAL_PAIRS) ** 2)
+def _passes(pool: Pool, seconds: float) -> int:
+    pairs = min(pool.parallel * (pool.parallel - 1) // 2, MOST_PAIRS)
+    each = IMPROVE_S * pool.series * max(1.0, (pairs / USUAL_PAIRS) ** 2)
     return max(LEAST_PASSES, round(seconds / each))
 
 
 def _alike(dealt: Dealt) -> bool:
     """Whether groups are as alike in what counts for more as no meter tells."""
-    first, second = dealt.heap.weights
+    first, second = dealt.pool.weights
     spreads = (dealt.spread_capacity, dealt.spread_conductance)
     counted = [
         item
@@ -109,38 +109,38 @@ def _alike(dealt: Dealt) -> bool:
     return all(item <= ALIKE for item in counted)
 
 
-def _all_tried(heap: Heap, begun: Dealt) -> Dealt:
+def _all_tried(pool: Pool, begun: Dealt) -> Dealt:
     """The best of all ways to deal the cells out."""
     used = np.sort(begun.groups.ravel())
     best, least = begun, (np.inf, np.inf)
-    values = _values(heap, used)
-    if heap.pins:
+    values = _values(pool, used)
+    if pool.pins:
         place = {int(at): seat for seat, at in enumerate(used)}
         fixed = [
-            tuple(place[at] for at, own in heap.pins.items() if own == group)
-            for group in range(heap.series)
+            tuple(place[at] for at, own in pool.pins.items() if own == group)
+            for group in range(pool.series)
         ]
-        free = tuple(seat for seat, at in enumerate(used) if int(at) not in heap.pins)
-        every = _ways_beside(fixed, free, heap.parallel)
+        free = tuple(seat for seat, at in enumerate(used) if int(at) not in pool.pins)
+        every = _ways_beside(fixed, free, pool.parallel)
     else:
-        every = _ways(tuple(range(heap.seats)), heap.parallel)
+        every = _ways(tuple(range(pool.seats)), pool.parallel)
     for ways in every:
         sums = values[np.array(ways)].sum(axis=1)
-        worth = in_order(heap, *np.ptp(sums, axis=0).tolist())
+        worth = in_order(pool, *np.ptp(sums, axis=0).tolist())
         if less(worth, least):
             groups = used[np.array(ways)]
-            if kept_apart(heap, groups):
-                best, least = Dealt(heap, groups, ()), worth
+            if kept_apart(pool, groups):
+                best, least = Dealt(pool, groups, ()), worth
     return replace(best, proven=True)
 
 
-def _how_many(heap: Heap) -> float:
+def _how_many(pool: Pool) -> float:
     """In how many ways all cells can be dealt out; who has a place keeps it."""
-    if not heap.pins:
-        return partitions(heap.series, heap.parallel)
-    taken = np.bincount([*heap.pins.values()], minlength=heap.series)
-    logs = math.lgamma(heap.seats - int(taken.sum()) + 1.0)
-    logs -= sum(math.lgamma(heap.parallel - int(number) + 1.0) for number in taken)
+    if not pool.pins:
+        return partitions(pool.series, pool.parallel)
+    taken = np.bincount([*pool.pins.values()], minlength=pool.series)
+    logs = math.lgamma(pool.seats - int(taken.sum()) + 1.0)
+    logs -= sum(math.lgamma(pool.parallel - int(number) + 1.0) for number in taken)
     return math.exp(min(logs, 700.0))
 
 
@@ -170,13 +170,13 @@ def _ways(left: tuple[int, ...], parallel: int) -> Iterator[tuple[tuple[int, ...
             yield ((first, *others), *more)
 
 
-def _values(heap: Heap, used: Index) -> Array:
+def _values(pool: Pool, used: Index) -> Array:
     """Capacity and conductance of places, over the mean of a group, (n, 2); 0 where unknown."""
     columns = []
-    for measure in (heap.ah, heap.siemens):
+    for measure in (pool.ah, pool.siemens):
         own = measure[used]
         known = np.isfinite(own).all()
-        columns.append(own / (own.sum() / heap.series) if known else np.zeros(len(own)))
+        columns.append(own / (own.sum() / pool.series) if known else np.zeros(len(own)))
     return np.stack(columns, axis=1)
 
 
@@ -184,21 +184,21 @@ class _Search:
     """Groups that swap cells, each pair of groups the best of all swaps of one or two cells."""
 
     def __init__(self, begun: Dealt, chance: np.random.Generator) -> None:
-        heap = self.heap = begun.heap
+        pool = self.pool = begun.pool
         self.chance = chance
         self.groups = begun.groups.copy()
         self.spares = np.array(begun.spares, dtype=np.intp)
         # Values of all places, so that those of the cells in use make groups of 1 on average.
         used = begun.groups.ravel()
-        everyone = np.stack([heap.ah, heap.siemens], axis=1)
+        everyone = np.stack([pool.ah, pool.siemens], axis=1)
         known = np.isfinite(everyone).all(axis=0)
-        mean = np.where(known, everyone[used].sum(axis=0) / heap.series, 1.0)
+        mean = np.where(known, everyone[used].sum(axis=0) / pool.series, 1.0)
         self.values: Array = np.where(known, everyone, 0.0) / mean
-        self.weights = np.where(known, heap.weights, 0.0)
-        self.pinned = np.zeros(len(heap.numbers), dtype=bool)
-        self.pinned[[*heap.pins]] = True
-        self.singles = np.arange(heap.parallel)[:, None]
-        self.pairs = np.stack(np.triu_indices(heap.parallel, 1), axis=1)
+        self.weights = np.where(known, pool.weights, 0.0)
+        self.pinned = np.zeros(len(pool.numbers), dtype=bool)
+        self.pinned[[*pool.pins]] = True
+        self.singles = np.arange(pool.parallel)[:, None]
+        self.pairs = np.stack(np.triu_indices(pool.parallel, 1), axis=1)
         self.off = self._off()
 
     def _off(self) -> Array:
@@ -207,7 +207,7 @@ class _Search:
 
     def dealt(self) -> Dealt:
         """What there is now."""
-        return Dealt(self.heap, self.groups.copy(), tuple(sorted(self.spares.tolist())))
+        return Dealt(self.pool, self.groups.copy(), tuple(sorted(self.spares.tolist())))
 
     def one_pass(self) -> bool:
         """Each group, the farthest off first, swaps with the one that gains most; whether any."""
@@ -256,7 +256,7 @@ class _Search:
         farther = (self.off[group] - self.off[partners])[:, None]
         a = (given * (given - farther)) @ self.weights
         b = (got * (got + farther)) @ self.weights
-        if self.heap.pins:
+        if self.pool.pins:
             a = a + np.where(self.pinned[mine].any(axis=1), np.inf, 0.0)
             b = b + np.where(self.pinned[theirs].any(axis=2), np.inf, 0.0)
         both = (given * self.weights) @ got.transpose(0, 2, 1)
@@ -273,7 +273,7 @@ class _Search:
 
     def _cheapest(self, cost: Array) -> list[int]:
         """Places of the swaps to look at, the best first: one, unless some are kept apart."""
-        if not self.heap.apart:
+        if not self.pool.apart:
             return [int(np.argmin(cost))]
         return [int(at) for at in np.argsort(cost, axis=None)[:LOOKED_AT]]
 
@@ -291,13 +291,13 @@ class _Search:
 
     def _allowed(self, group: int, other: int, mine: Index, theirs: Index) -> bool:
         """Whether nobody comes to sit with one that it is kept apart from."""
-        if not self.heap.apart:
+        if not self.pool.apart:
             return True
         there = self.spares if other < 0 else self.groups[other]
         one = np.concatenate([np.delete(self.groups[group], mine), there[theirs]])
         two = np.concatenate([np.delete(there, theirs), self.groups[group][mine]])
         held = (one,) if other < 0 else (one, two)
-        return all(np.isin(item, [*apart]).sum() <= 1 for apart in self.heap.apart for item in held)
+        return all(np.isin(item, [*apart]).sum() <= 1 for apart in self.pool.apart for item in held)
 
     def _swap(self, group: int, other: int, mine: Index, theirs: Index) -> None:
         there = self.spares if other < 0 else self.groups[other]
@@ -310,10 +310,10 @@ class _Search:
         """Begin again at the best there is, with a few or many cells in other places."""
         self.groups = best.groups.copy()
         self.spares = np.array(best.spares, dtype=np.intp)
-        most = max(KICKED, self.heap.seats // 4)
-        times = int(self.chance.integers(1, most + 1)) if self.heap.series > 1 else 0
+        most = max(KICKED, self.pool.seats // 4)
+        times = int(self.chance.integers(1, most + 1)) if self.pool.series > 1 else 0
         for _ in range(min(times, MOST_KICKED)):
-            group, other = self.chance.choice(self.heap.series, 2, replace=False).tolist()
+            group, other = self.chance.choice(self.pool.series, 2, replace=False).tolist()
             seats = [np.flatnonzero(~self.pinned[self.groups[item]]) for item in (group, other)]
             if all(len(item) for item in seats):
                 one, two = (self.chance.choice(item, 1) for item in seats)

@@ -1,4 +1,4 @@
-"""Readings taken into the heap: one after the other, or a table of them; who is next."""
+"""Readings taken into the pool: one after the other, or a table of them; who is next."""
 
 from __future__ import annotations
 
@@ -78,7 +78,7 @@ def with_verdict(
 
 
 def without(hand: Hand, numbers: Collection[int]) -> dict[str, Any]:
-    """The changes that take cells out of the heap, and out of their places."""
+    """The changes that take cells out of the pool, and out of their places."""
     return {
         "hand.cells": tuple(cell for cell in hand.cells if cell.number not in numbers),
         "hand.placed": tuple(item for item in hand.placed if item.number not in numbers),

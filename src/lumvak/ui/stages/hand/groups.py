@@ -19,11 +19,11 @@ from lumvak.core.matching.dealing import (
     Compared,
     by_voltage,
     compared,
-    heap_in_hand,
+    pool_in_hand,
     spread_of,
 )
-from lumvak.core.matching.heap import Dealt, HeapError
 from lumvak.core.matching.matched import GroupNow
+from lumvak.core.matching.pool import Dealt, PoolError
 from lumvak.core.matching.readings import seats
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
@@ -345,8 +345,8 @@ class CellGroupsView(Page):
             self._deal_by_voltage(good, series, parallel)
             return
         try:
-            heap = heap_in_hand(hand, evaluation.sized.in_hand, series, parallel)
-        except HeapError as error:
+            pool = pool_in_hand(hand, evaluation.sized.in_hand, series, parallel)
+        except PoolError as error:
             self.session.tell("warn", f"{error}.")
             return
 
@@ -357,7 +357,7 @@ class CellGroupsView(Page):
                 self._so_far = spread_of(best)
                 return report(share)
 
-            found = compared(heap, hand.seed, None, told)
+            found = compared(pool, hand.seed, None, told)
             over: dict[str, float | None] = {}
             for name, dealt in found.methods.items():
                 taken = seats(dealt.numbers(), hand.pins)
@@ -368,7 +368,7 @@ class CellGroupsView(Page):
                     if known and joined_pack.network is not None
                     else None
                 )
-            spares = tuple(heap.numbers[at] for at in found.best.spares)
+            spares = tuple(pool.numbers[at] for at in found.best.spares)
             return DealtCells(found.best.numbers(), spares, found, over)
 
         self.work.start(task, self._key)

@@ -1,4 +1,4 @@
-"""A heap of cells to deal into groups, and what a dealing is worth."""
+"""A pool of cells to deal into groups, and what a dealing is worth."""
 
 from __future__ import annotations
 
@@ -22,19 +22,19 @@ TIE = 1e-10
 OLD = 1_000_000
 
 
-class HeapError(Refused):
-    """A heap that cannot be dealt as asked; ``missing`` is how many good cells it lacks."""
+class PoolError(Refused):
+    """A pool that cannot be dealt as asked; ``missing`` is how many good cells it lacks."""
 
     def __init__(self, text: Text, missing: int = 0) -> None:
         super().__init__(text)
         self.missing = missing
 
 
-class Heap(Struct, frozen=True, eq=False):
+class Pool(Struct, frozen=True, eq=False):
     """Cells to deal: their numbers, capacities in Ah and conductances in S, (n,) each.
 
     What is not known of a measure is the mean of what is; where nothing is known of it, it is NaN
-    throughout and counts for nothing. ``pins`` give the group, from 0, of a place in the heap;
+    throughout and counts for nothing. ``pins`` give the group, from 0, of a place in the pool;
     ``apart`` are sets of places no two of which may be in one group. ``weights`` say how much
     capacity and conductance count.
     """
@@ -64,7 +64,7 @@ WEIGHTS = {
 }  # fmt: skip
 
 
-def heap_of(
+def pool_of(
     cells: Iterable[tuple[int, float | None, float | None]],
     series: int,
     parallel: int,
@@ -72,12 +72,12 @@ def heap_of(
     pins: Mapping[int, int] | None = None,
     apart: Sequence[Iterable[int]] = (),
     old: Sequence[tuple[float | None, float | None]] = (),
-) -> Heap:
-    """A heap from numbers, capacities in Ah and resistances in ohm; ``None`` is not known.
+) -> Pool:
+    """A pool from numbers, capacities in Ah and resistances in ohm; ``None`` is not known.
 
     ``pins`` give the group, from 0, of a cell by its number; ``apart`` are numbers of cells that
     are kept apart. ``old`` are Ah and ohm of groups of an old pack: each is in its group from the
-    start, so that the sums of both come out alike. Raises HeapError where there are too few cells,
+    start, so that the sums of both come out alike. Raises PoolError where there are too few cells,
     or a pin or a wish to keep apart cannot be met.
 
     It is long, for each thing that cannot be has its own error.
@@ -88,10 +88,10 @@ def heap_of(
     ohm = np.array([np.nan if item[2] is None else item[2] for item in listed], dtype=float)
     place = {number: at for at, number in enumerate(numbers)}
     if len(place) < len(numbers):
-        raise HeapError("two cells have the same number; give each its own")
+        raise PoolError("two cells have the same number; give each its own")
     if len(numbers) < series * parallel:
         lacking = series * parallel - len(numbers)
-        raise HeapError(
+        raise PoolError(
             phrase(
                 "{} good cells for {} places: {} are missing",
                 len(numbers),
@@ -103,31 +103,31 @@ def heap_of(
     fixed: dict[int, int] = {}
     for number, group in (pins or {}).items():
         if number not in place:
-            raise HeapError(
+            raise PoolError(
                 phrase("cell {} is to have its place, and is not among the good ones", number)
             )
         if not 0 <= group < series:
-            raise HeapError(phrase("cell {} is to be in group {} of {}", number, group + 1, series))
+            raise PoolError(phrase("cell {} is to be in group {} of {}", number, group + 1, series))
         fixed[place[number]] = group
     taken = np.bincount([*fixed.values()], minlength=series)
     if taken.max(initial=0) > parallel:
         full = int(np.argmax(taken)) + 1
-        raise HeapError(
+        raise PoolError(
             phrase("group {} is to take {} cells and has room for {}", full, taken.max(), parallel)
         )
     sets = []
     for item in apart:
         known = frozenset(place[number] for number in item if number in place)
         if len(known) > series:
-            raise HeapError(
+            raise PoolError(
                 phrase("{} cells are to be kept apart in {} groups", len(known), series)
             )
         groups = [fixed[at] for at in known if at in fixed]
         if len(groups) > len(set(groups)):
-            raise HeapError("two cells are to be kept apart and to be in one group")
+            raise PoolError("two cells are to be kept apart and to be in one group")
         if len(known) > 1:
             sets.append(known)
-    heap = Heap(
+    pool = Pool(
         numbers,
         _filled(ah),
         siemens=_filled(1.0 / ohm),
@@ -137,25 +137,25 @@ def heap_of(
         pins=fixed,
         apart=tuple(sets),
     )
-    return _with_old(heap, old) if old else heap
+    return _with_old(pool, old) if old else pool
 
 
-def _with_old(heap: Heap, old: Sequence[tuple[float | None, float | None]]) -> Heap:
-    """A heap with the groups of an old pack, each as one cell more in its place."""
-    if len(old) != heap.series:
-        raise HeapError(
-            phrase("{} old groups are to stand beside {} of the pack", len(old), heap.series)
+def _with_old(pool: Pool, old: Sequence[tuple[float | None, float | None]]) -> Pool:
+    """A pool with the groups of an old pack, each as one cell more in its place."""
+    if len(old) != pool.series:
+        raise PoolError(
+            phrase("{} old groups are to stand beside {} of the pack", len(old), pool.series)
         )
     ah = np.array([np.nan if item[0] is None else item[0] for item in old], dtype=float)
     ohm = np.array([np.nan if item[1] is None else item[1] for item in old], dtype=float)
-    at = len(heap.numbers)
+    at = len(pool.numbers)
     return replace(
-        heap,
-        numbers=(*heap.numbers, *range(OLD, OLD + len(old))),
-        ah=_with_known(heap.ah, ah),
-        siemens=_with_known(heap.siemens, 1.0 / ohm),
-        parallel=heap.parallel + 1,
-        pins={**heap.pins, **{at + group: group for group in range(len(old))}},
+        pool,
+        numbers=(*pool.numbers, *range(OLD, OLD + len(old))),
+        ah=_with_known(pool.ah, ah),
+        siemens=_with_known(pool.siemens, 1.0 / ohm),
+        parallel=pool.parallel + 1,
+        pins={**pool.pins, **{at + group: group for group in range(len(old))}},
     )
 
 
@@ -175,12 +175,12 @@ def _filled(values: Array) -> Array:
 
 
 class Dealt(Struct, frozen=True, eq=False):
-    """A dealing: places of the heap by group, (series, parallel), and the spares.
+    """A dealing: places of the pool by group, (series, parallel), and the spares.
 
     ``proven`` is whether none is better by what counts for more, or by the sum where both do.
     """
 
-    heap: Heap
+    pool: Pool
     groups: Index
     spares: tuple[int, ...]
     proven: bool = False
@@ -188,12 +188,12 @@ class Dealt(Struct, frozen=True, eq=False):
     @property
     def group_ah(self) -> Array:
         """Capacity of each group in Ah, (series,)."""
-        return np.asarray(self.heap.ah[self.groups].sum(axis=1))
+        return np.asarray(self.pool.ah[self.groups].sum(axis=1))
 
     @property
     def group_siemens(self) -> Array:
         """Conductance of each group in S, (series,)."""
-        return np.asarray(self.heap.siemens[self.groups].sum(axis=1))
+        return np.asarray(self.pool.siemens[self.groups].sum(axis=1))
 
     @property
     def spread_capacity(self) -> float:
@@ -216,23 +216,23 @@ class Dealt(Struct, frozen=True, eq=False):
 
         Where both count alike it is their sum.
         """
-        return in_order(self.heap, self.spread_capacity, self.spread_conductance)
+        return in_order(self.pool, self.spread_capacity, self.spread_conductance)
 
     def numbers(self) -> list[list[int]]:
         """The numbers of the cells of each group; an old pack has none."""
-        named = [[self.heap.numbers[at] for at in group] for group in self.groups.tolist()]
+        named = [[self.pool.numbers[at] for at in group] for group in self.groups.tolist()]
         return [[number for number in group if number < OLD] for group in named]
 
 
-def in_order(heap: Heap, capacity: float, conductance: float) -> tuple[float, float]:
+def in_order(pool: Pool, capacity: float, conductance: float) -> tuple[float, float]:
     """The spreads of ``capacity`` and ``conductance``, that which counts for more first.
 
     One that is not known is 0; where both count alike it is their sum.
     """
     both = (0.0 if np.isnan(capacity) else capacity, 0.0 if np.isnan(conductance) else conductance)
-    if heap.weights[0] == heap.weights[1]:
+    if pool.weights[0] == pool.weights[1]:
         return sum(both), 0.0
-    return both[::-1] if by_conductance(heap) else both
+    return both[::-1] if by_conductance(pool) else both
 
 
 def less(one: tuple[float, float], other: tuple[float, float]) -> bool:
@@ -247,32 +247,32 @@ def spread(values: Array) -> float:
     return float((values.max() - values.min()) / values.mean())
 
 
-def by_conductance(heap: Heap) -> bool:
+def by_conductance(pool: Pool) -> bool:
     """Whether conductance counts for more, or is all that is known."""
-    known = np.isfinite(heap.siemens).all()
-    return bool(known and (heap.weights[1] > heap.weights[0] or not np.isfinite(heap.ah).all()))
+    known = np.isfinite(pool.siemens).all()
+    return bool(known and (pool.weights[1] > pool.weights[0] or not np.isfinite(pool.ah).all()))
 
 
-def ranked(heap: Heap) -> Index:
-    """Places of the heap (n,) from the best cell to the worst, by what counts for more.
+def ranked(pool: Pool) -> Index:
+    """Places of the pool (n,) from the best cell to the worst, by what counts for more.
 
     Best is the largest capacity or conductance; among equals the lower number.
     """
-    first = heap.ah if heap.weights[0] >= heap.weights[1] else heap.siemens
+    first = pool.ah if pool.weights[0] >= pool.weights[1] else pool.siemens
     if not np.isfinite(first).all():
-        first = heap.siemens if first is heap.ah else heap.ah
+        first = pool.siemens if first is pool.ah else pool.ah
     if not np.isfinite(first).all():
-        return np.arange(len(heap.numbers))
+        return np.arange(len(pool.numbers))
     return np.argsort(-first, kind="stable")
 
 
-def picked(heap: Heap) -> tuple[Index, tuple[int, ...]]:
+def picked(pool: Pool) -> tuple[Index, tuple[int, ...]]:
     """Places of the cells to use (m,), the best first, and those left over.
 
-    What is pinned is used; of the others the best. The order is that of the heap's own ranking.
+    What is pinned is used; of the others the best. The order is that of the pool's own ranking.
     """
-    order = ranked(heap)
-    pinned = np.isin(order, [*heap.pins])
-    free = order[~pinned][: heap.seats - int(pinned.sum())]
+    order = ranked(pool)
+    pinned = np.isin(order, [*pool.pins])
+    free = order[~pinned][: pool.seats - int(pinned.sum())]
     used = np.isin(order, free) | pinned
     return order[used], tuple(sorted(int(at) for at in order[~used]))

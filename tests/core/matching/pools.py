@@ -1,15 +1,15 @@
-"""Heaps for the tests of dealing."""
+"""Pools for the tests of dealing."""
 
 from itertools import combinations
 
-from lumvak.core.matching.heap import Heap, heap_of
+from lumvak.core.matching.pool import Pool, pool_of
 
 TWELVE = (2412, 2398, 2371, 2355, 2340, 2322, 2301, 2287, 2264, 2239, 2215, 2180)
 
 
-def heap(mah: tuple[int, ...] | list[int], series: int, parallel: int, **more: object) -> Heap:
+def pool(mah: tuple[int, ...] | list[int], series: int, parallel: int, **more: object) -> Pool:
     cells = [(place, value / 1000.0, None) for place, value in enumerate(mah, 1)]
-    return heap_of(cells, series, parallel, **more)  # type: ignore[arg-type]
+    return pool_of(cells, series, parallel, **more)  # type: ignore[arg-type]
 
 
 def least_by_all_ways(values: list[int], series: int, parallel: int) -> int:

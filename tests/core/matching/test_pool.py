@@ -1,4 +1,4 @@
-"""Heaps that can be dealt, and what is said of those that cannot."""
+"""Pools that can be dealt, and what is said of those that cannot."""
 
 from collections.abc import Iterator
 from itertools import combinations
@@ -9,25 +9,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.matching.dealing import bound_of, compared
-from lumvak.core.matching.heap import WEIGHTS, HeapError, heap_of
-from tests.core.matching.heaps import TWELVE, heap
+from lumvak.core.matching.pool import WEIGHTS, PoolError, pool_of
+from tests.core.matching.pools import TWELVE, pool
 from tests.length import so_many
 
 
 def test_what_cannot_be_dealt_is_said() -> None:
-    with pytest.raises(HeapError, match="11 good cells for 12 places: 1 are missing") as caught:
-        heap(list(TWELVE[:11]), 4, 3)
+    with pytest.raises(PoolError, match="11 good cells for 12 places: 1 are missing") as caught:
+        pool(list(TWELVE[:11]), 4, 3)
     assert caught.value.missing == 1
-    with pytest.raises(HeapError, match="cell 99 is to have its place"):
-        heap(TWELVE, 4, 3, pins={99: 0})
-    with pytest.raises(HeapError, match="group 2 is to take 4 cells"):
-        heap(TWELVE, 4, 3, pins={1: 1, 2: 1, 3: 1, 4: 1})
-    with pytest.raises(HeapError, match="kept apart in 4 groups"):
-        heap(TWELVE, 4, 3, apart=[[1, 2, 3, 4, 5]])
-    with pytest.raises(HeapError, match="kept apart and to be in one group"):
-        heap(TWELVE, 4, 3, apart=[[1, 2]], pins={1: 0, 2: 0})
-    with pytest.raises(HeapError, match="3 old groups are to stand beside 4"):
-        heap(TWELVE, 4, 3, old=[(5.0, None)] * 3)
+    with pytest.raises(PoolError, match="cell 99 is to have its place"):
+        pool(TWELVE, 4, 3, pins={99: 0})
+    with pytest.raises(PoolError, match="group 2 is to take 4 cells"):
+        pool(TWELVE, 4, 3, pins={1: 1, 2: 1, 3: 1, 4: 1})
+    with pytest.raises(PoolError, match="kept apart in 4 groups"):
+        pool(TWELVE, 4, 3, apart=[[1, 2, 3, 4, 5]])
+    with pytest.raises(PoolError, match="kept apart and to be in one group"):
+        pool(TWELVE, 4, 3, apart=[[1, 2]], pins={1: 0, 2: 0})
+    with pytest.raises(PoolError, match="3 old groups are to stand beside 4"):
+        pool(TWELVE, 4, 3, old=[(5.0, None)] * 3)
 
 
 @settings(max_examples=so_many(8, 25), deadline=None)
@@ -35,7 +35,7 @@ def test_what_cannot_be_dealt_is_said() -> None:
 def test_cells_are_dealt_to_what_the_old_groups_lack(old: list[int], seed: int) -> None:
     """Against all ways to seat twelve cells beside four old groups."""
     cells = list(TWELVE[:8])
-    found = heap(cells, 4, 2, old=[(value / 1000.0, None) for value in old])
+    found = pool(cells, 4, 2, old=[(value / 1000.0, None) for value in old])
     methods = compared(found, seed=seed)
     for dealt in methods.methods.values():
         groups = dealt.numbers()
@@ -66,10 +66,10 @@ def _all_sums(cells: tuple[int, ...], old: tuple[int, ...]) -> Iterator[tuple[in
 
 def test_what_is_not_known_of_all_old_groups_counts_for_none() -> None:
     cells = [(place, 2.0 + 0.1 * place, 0.02) for place in range(1, 5)]
-    found = heap_of(cells, 2, 2, WEIGHTS["capacity"], old=[(7.0, 0.01), (7.2, None)])
+    found = pool_of(cells, 2, 2, WEIGHTS["capacity"], old=[(7.0, 0.01), (7.2, None)])
     assert found.siemens[-2:] == pytest.approx([0.0, 0.0])
     assert found.ah[-2:] == pytest.approx([7.0, 7.2])
-    by_ohm = heap_of(
+    by_ohm = pool_of(
         [(1, None, 0.02), (2, None, 0.03)],
         2,
         1,
