@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from lumvak.core.arrangement.figures import laid_gap, layout_figures
 from lumvak.core.arrangement.layout import barriers_of
 from lumvak.core.arrangement.proposals import Placing, lying_only, placed
@@ -201,6 +203,15 @@ def lay_out(project: Project, sized: Sized, steps: Steps) -> LaidOut:
     )
 
 
+class _Solved(NamedTuple):
+    """The joints of both roles, the pack as joined, and what its network gives."""
+
+    group: JointResult
+    series: JointResult
+    joined_pack: JoinedPack
+    network: NetworkFigures | None
+
+
 def _solved(
     project: Project,
     sized: Sized,
@@ -213,7 +224,7 @@ def _solved(
     measured: tuple[MeasuredCell, ...],
     asked: Asked,
     steps: Steps,
-) -> tuple[JointResult, JointResult, JoinedPack, NetworkFigures | None]:
+) -> _Solved:
     """The joints of both roles, laid between the cells and solved.
 
     ``asked`` is what they must carry more than by even sharing. It is long, for it names all that
@@ -296,7 +307,7 @@ def _solved(
         group_part=group.part,
         series_part=series.part,
     )
-    return group, series, joined_pack, network
+    return _Solved(group, series, joined_pack, network)
 
 
 def all_measured(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Wire
 from lumvak.core.cells.cell_table import cell_table
@@ -137,6 +139,13 @@ def _weakest(sized_pack: SizedPack, worst: WorstCells) -> WeakShort:
     )
 
 
+class _Chosen(NamedTuple):
+    """All that serve, and the pack that is taken."""
+
+    options: Options
+    sized_pack: SizedPack
+
+
 def _chosen(
     project: Project,
     parts: Catalogue,
@@ -146,7 +155,7 @@ def _chosen(
     found: Options | None,
     had: Had | None,
     steps: Steps,
-) -> tuple[Options, SizedPack]:
+) -> _Chosen:
     """All that serve, and the one that is taken."""
     need, wanted, joints = project.need, project.pack, project.joints
     leads_ohm = steps.settled(leads_to_size_with, project.leads, demand.highest_current, leads_part)
@@ -194,4 +203,4 @@ def _chosen(
         path=path,
         peak_leads=between.peak_wire_ohm,
     )
-    return options, sized_pack
+    return _Chosen(options, sized_pack)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -34,13 +35,20 @@ class Flaw(Struct, frozen=True):
     face: int = -1
 
 
-def outline_of(room: Room) -> tuple[BaseGeometry | None, tuple[Flaw, ...]]:
+class RoomShape(NamedTuple):
+    """The shape of a room, or what is wrong with it."""
+
+    shape: BaseGeometry | None
+    flaws: tuple[Flaw, ...]
+
+
+def outline_of(room: Room) -> RoomShape:
     """The room's shape without its holes, in mm; ``None`` where nothing limits it or it is flawed.
 
     A round room is a polygon drawn around the circle's inside, so nothing that fits is too large.
     """
     if room.kind == "none":
-        return None, ()
+        return RoomShape(None, ())
     if room.kind == "box":
         shape: BaseGeometry = shapely.box(0.0, 0.0, room.length_mm, room.width_mm)
     elif room.kind == "round":
@@ -49,7 +57,7 @@ def outline_of(room: Room) -> tuple[BaseGeometry | None, tuple[Flaw, ...]]:
     else:
         flaws = outline_flaws(room)
         if flaws:
-            return None, flaws
+            return RoomShape(None, flaws)
         shape = shapely.Polygon(room.outline, [list(ring) for ring in room.cut_outs])
     for hole in room.holes:
         shape = shape.difference(
@@ -58,7 +66,7 @@ def outline_of(room: Room) -> tuple[BaseGeometry | None, tuple[Flaw, ...]]:
                 quad_segs=CIRCLE_SIDES,
             )
         )
-    return shape, ()
+    return RoomShape(shape, ())
 
 
 def outline_flaws(room: Room) -> tuple[Flaw, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from typing import NamedTuple
 
 import shapely
 from msgspec.structs import replace
@@ -67,11 +68,21 @@ def shortage(task: Task) -> Text:
     return listed((words, higher), ", or ") if higher else words
 
 
-def _heights(task: Task) -> tuple[Cell, Axis, float, float, bool]:
+class _LayerHeights(NamedTuple):
+    """What the height of layers hangs on."""
+
+    cell: Cell
+    axis: Axis
+    gap_mm: float
+    between_mm: float
+    nested: bool
+
+
+def _heights(task: Task) -> _LayerHeights:
     """What the height of layers hangs on."""
     arrangement, cell = task.arrangement, task.cell
     nested = is_nested(arrangement, cell)
-    return cell, arrangement.axis, task.gap_mm, between_of(arrangement), nested
+    return _LayerHeights(cell, arrangement.axis, task.gap_mm, between_of(arrangement), nested)
 
 
 def _with(task: Task, arrangement: Arrangement) -> Task:

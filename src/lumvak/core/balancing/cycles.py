@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -94,9 +95,14 @@ def cycles(
     return tuple(found)
 
 
-def _once(
-    groups: Groups, state: State, setting: CycleSetting, having: Equipment
-) -> tuple[State, Cycle]:
+class _Turn(NamedTuple):
+    """Where a cycle ends, and what was given in it."""
+
+    state: State
+    cycle: Cycle
+
+
+def _once(groups: Groups, state: State, setting: CycleSetting, having: Equipment) -> _Turn:
     begun = state.seconds
     charge = Phase(setting.amps, LONGEST_H * 3600.0, setting.hold_v, setting.end_a, setting.over_v)
     state, sums, why = phase_run(groups, state, charge, having)
@@ -125,7 +131,7 @@ def _once(
         start=out.charge,
         flat=_emptied(groups, out.charge, setting.dead_v),
     )
-    return out, cycle
+    return _Turn(out, cycle)
 
 
 def _emptied(groups: Groups, charge: Array, dead_v: float) -> tuple[int, ...]:
@@ -134,9 +140,16 @@ def _emptied(groups: Groups, charge: Array, dead_v: float) -> tuple[int, ...]:
     return tuple(int(place) + 1 for place in np.flatnonzero(under))
 
 
+class Stay(NamedTuple):
+    """Where a stay on the charger ends, and what flowed in it."""
+
+    state: State
+    sums: Sums
+
+
 def stays(
     groups: Groups, state: State, setting: CycleSetting, having: Equipment, cut_off: bool
-) -> tuple[State, Sums]:
+) -> Stay:
     """What happens on a charger that stays connected once its lamp has turned, for ``stays_h``.
 
     Where the board has ``cut_off`` the charge, it comes back once all groups are under ``back_v``,
@@ -161,7 +174,7 @@ def stays(
             # To the end; or as far as groups that nobody means can be followed.
             break
         cut_off = why == "over"
-    return state, sums
+    return Stay(state, sums)
 
 
 # Groups within this share of a capacity count as even.

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct, field
@@ -120,9 +121,17 @@ class Equipment(Struct, frozen=True):
     grain: Grain = FINE
 
 
+class PhaseEnd(NamedTuple):
+    """Where a phase ends, what flowed in it, and why it ended."""
+
+    state: State
+    sums: Sums
+    why: str
+
+
 def phase_run(
     groups: Groups, state: State, phase: Phase, having: Equipment, trace: Trace | None = None
-) -> tuple[State, Sums, str]:
+) -> PhaseEnd:
     """Run a phase; where it ends, what flowed, and why it ended (methods 34).
 
     Reasons are ``end current``, ``over``, ``under``, ``hot``, ``released``, ``above``, ``time``. A
@@ -143,7 +152,7 @@ def phase_run(
         left = phase.longest_s - (state.seconds - begun)
         why = _ended(at, phase, having) or ("time" if left <= 1e-6 else "")
         if why:
-            return state, sums, why
+            return PhaseEnd(state, sums, why)
         if count == STALLED_STEPS and state.seconds - begun < STALLED_SHARE * phase.longest_s:
             # Groups that nobody means toggle without an end.
             break
@@ -154,12 +163,19 @@ def phase_run(
         state = State(step.charge, celsius, at.on, state.seconds + step.seconds)
         at = _toggled(groups, state, phase, having, then)
         state.on = at.on
-    return state, sums, "time"
+    return PhaseEnd(state, sums, "time")
 
 
-def _step(
-    groups: Groups, at: Moment, span: float, phase: Phase, having: Equipment
-) -> tuple[StepPassed, Moment, Sums, float]:
+class _Stepped(NamedTuple):
+    """A step that was taken, the moment then, what flowed, and the warmth in degC."""
+
+    step: StepPassed
+    then: Moment
+    flowed: Sums
+    celsius: float
+
+
+def _step(groups: Groups, at: Moment, span: float, phase: Phase, having: Equipment) -> _Stepped:
     """A step of ``span`` s at the most, the moment then, what flowed, and degC.
 
     It is cut at the first limit, or threshold, that it would pass, and where a current that is
@@ -217,7 +233,7 @@ def _step(
             default=0.5,
         )
         span = short_s + (long_s - short_s) * min(max(share, 0.02), 0.98)
-    return step, then, sums_of(groups, at, step) if flowed is None else flowed, celsius
+    return _Stepped(step, then, sums_of(groups, at, step) if flowed is None else flowed, celsius)
 
 
 def _shorter(taken_a: float, came_a: float, phase: Phase, grain: Grain) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -130,12 +131,19 @@ def curve_said(curve: SheetCurve) -> Text:
     return phrase("{}, {}", say(curve.current_a, "A"), say(curve.temperature_c, "°C"))
 
 
-def curve_told(behaviour: Behaviour, place: int) -> tuple[Text, Text]:
+class CurveTold(NamedTuple):
+    """How far a fit is off a curve, and by how much of its charge it ends late."""
+
+    off: Text
+    late: Text
+
+
+def curve_told(behaviour: Behaviour, place: int) -> CurveTold:
     """How far the fit is off a curve, in mV, and by how much of its charge it ends late."""
     fit = behaviour.fit
     if fit is None or place >= len(fit.residual_v):
-        return "", ""
-    return (
+        return CurveTold("", "")
+    return CurveTold(
         phrase("{} mV", digits(1000.0 * fit.residual_v[place], ".0f")),
         phrase("{} %", digits(round(100.0 * fit.end_off[place], 1) + 0.0, "+.1f")),
     )

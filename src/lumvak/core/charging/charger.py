@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -200,9 +201,15 @@ def swapped_digits(volts: float, right: float) -> bool:
     )
 
 
-def stops_share(
-    setting: ChargeSetting, hold_v: float, end_a: float, amps: float
-) -> tuple[float, float, str]:
+class ChargeStop(NamedTuple):
+    """Where a charge stops: the charge of a group, its volts, and what ends it."""
+
+    share: float
+    volts: float
+    ended_by: str
+
+
+def stops_share(setting: ChargeSetting, hold_v: float, end_a: float, amps: float) -> ChargeStop:
     """Where a charge stops: charge of a group, its volts, and what ends it.
 
     Closed form of the run for groups that are alike: the charger's end current at the volts it
@@ -224,7 +231,7 @@ def stops_share(
         surface = float(group.charge_at(np.array(own)))
         lead = setting.behaviour.lag_s * current / 3600.0 / setting.group_ah
         share = surface - lead
-    return share, volts, "board" if by_board else "end current"
+    return ChargeStop(share, volts, "board" if by_board else "end current")
 
 
 def checks_of(charger: Charger, setting: ChargeSetting) -> tuple[Text, ...]:

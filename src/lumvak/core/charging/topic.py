@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -273,17 +274,22 @@ def _bought(right: RightCharger) -> Charger:
     )
 
 
-def ends_over(
-    charging: Charging, setting: ChargeSetting, charger: Charger
-) -> tuple[float | None, str]:
+class EndsOver(NamedTuple):
+    """Volts of a group over which a charge ends, and what ends it."""
+
+    volts: float | None
+    by: str
+
+
+def ends_over(charging: Charging, setting: ChargeSetting, charger: Charger) -> EndsOver:
     """Volts of a group over which a charge ends, and by what; ``None`` where nothing ends it so."""
     over, by = setting.over_v, "board"
     if charging.at == "bottom" and (over is None or setting.ceiling_v < over):
-        return setting.ceiling_v, "first full group"
+        return EndsOver(setting.ceiling_v, "first full group")
     if over is None and charger.kind == "nickel":
         # Nothing ends it: it is followed until cells are far over what they bear.
-        return UNENDED_OVER * setting.cell.voltage_full_v, "nobody"
-    return over, by
+        return EndsOver(UNENDED_OVER * setting.cell.voltage_full_v, "nobody")
+    return EndsOver(over, by)
 
 
 def _use(
@@ -311,19 +317,29 @@ def floor_of(charging: Charging, cell: Cell) -> float:
     return cell.voltage_empty_v if charging.floor_v is None else charging.floor_v
 
 
-def _window(charging: Charging, setting: ChargeSetting) -> tuple[ChargeWindow | None, Text]:
+class _Window(NamedTuple):
+    """Between floor and ceiling, or why there is nothing between."""
+
+    window: ChargeWindow | None
+    problem: Text
+
+
+def _window(charging: Charging, setting: ChargeSetting) -> _Window:
     floor = floor_of(charging, setting.cell)
     try:
-        return charge_window(
-            setting.cell,
-            setting.family,
-            setting.behaviour,
-            setting.group_ah,
-            setting.asked_v,
-            floor,
-        ), ""
+        return _Window(
+            charge_window(
+                setting.cell,
+                setting.family,
+                setting.behaviour,
+                setting.group_ah,
+                setting.asked_v,
+                floor,
+            ),
+            "",
+        )
     except Refused as problem:
-        return None, problem.said
+        return _Window(None, problem.said)
 
 
 def _figures(made: ChargingTopic) -> Iterator[Figure]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -223,36 +224,54 @@ def _over(charger: Charger, setting: ChargeSetting, highest: Highest, looks: Tex
     return ChargerReason(kind, code, sentences(text, looks))
 
 
-def _over_full(setting: ChargeSetting, said: Text, each: float) -> tuple[VerdictKind, Text]:
+class _OverFull(NamedTuple):
+    """The verdict on what is driven over full, and why."""
+
+    kind: VerdictKind
+    text: Text
+
+
+def _over_full(setting: ChargeSetting, said: Text, each: float) -> _OverFull:
     """The verdict by how far a cell is driven, at ``each`` V, and why."""
     over_cell = each / setting.cell.voltage_full_v - 1.0
     if over_cell <= TOLERANCE:
-        return "over-ceiling", phrase(
-            "{}: it goes over your ceiling to {} a cell, within what the cell bears; nothing ends "
-            "the charge at {}.",
-            said,
-            say(each, "V"),
-            say(setting.ceiling_v, "V"),
+        return _OverFull(
+            "over-ceiling",
+            phrase(
+                "{}: it goes over your ceiling to {} a cell, within what the cell bears; nothing "
+                "ends the charge at {}.",
+                said,
+                say(each, "V"),
+                say(setting.ceiling_v, "V"),
+            ),
         )
     if over_cell > LEANS_OVER[setting.family]:
-        return "wrong", phrase(
-            "{}: {} a cell, {} over full. No single failure then leaves the cells within what they "
-            "bear.",
-            said,
-            say(each, "V"),
-            say(over_cell, "%"),
+        return _OverFull(
+            "wrong",
+            phrase(
+                "{}: {} a cell, {} over full. No single failure then leaves the cells within what "
+                "they bear.",
+                said,
+                say(each, "V"),
+                say(over_cell, "%"),
+            ),
         )
     if setting.cuts_off and setting.over_v is not None and each <= setting.over_v:
-        return "leans", phrase(
-            "{}: {} a cell, over full, and under the {} at which the board cuts off. They age "
-            "faster, and for a group that is ahead only the board ends the charge.",
-            said,
-            say(each, "V"),
-            say(setting.over_v, "V"),
+        return _OverFull(
+            "leans",
+            phrase(
+                "{}: {} a cell, over full, and under the {} at which the board cuts off. They age "
+                "faster, and for a group that is ahead only the board ends the charge.",
+                said,
+                say(each, "V"),
+                say(setting.over_v, "V"),
+            ),
         )
     if setting.cuts_off:
-        return "leans", phrase("{}: only the board ends the charge, one failure from a fire.", said)
-    return "wrong", phrase("{}: over full, and nothing ends the charge.", said)
+        return _OverFull(
+            "leans", phrase("{}: only the board ends the charge, one failure from a fire.", said)
+        )
+    return _OverFull("wrong", phrase("{}: over full, and nothing ends the charge.", said))
 
 
 def _at_end(

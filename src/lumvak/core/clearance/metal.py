@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -99,9 +100,16 @@ def both(one: TooNear, other: TooNear) -> TooNear:
     )
 
 
+class _Among(NamedTuple):
+    """Pieces that come too near each other, and the least distance of others."""
+
+    near: list[Near]
+    closest_mm: float
+
+
 def _among(
     metals: Metals, first: int, least_mm: float | None, group_v: float, most: float
-) -> tuple[list[Near], float]:
+) -> _Among:
     """Pieces that come too near each other, and the least distance of others nearby."""
     shapes, plane, level = metals.shape, metals.plane, metals.level
     one, two = shapely.STRtree(shapes).query(_around(shapes[first:], most + BESIDE_MM))
@@ -129,12 +137,20 @@ def _among(
         )
         for k in np.flatnonzero(bad)
     ]
-    return found, float(apart.min(initial=np.inf))
+    return _Among(found, float(apart.min(initial=np.inf)))
+
+
+class _OverEnds(NamedTuple):
+    """Pieces too near to the ends of cells, the least distance, rims of their own crossed."""
+
+    near: list[Near]
+    closest_mm: float
+    rims: tuple[int, ...]
 
 
 def _over_ends(
     metals: Metals, first: int, ends: Ends, least_mm: float | None, group_v: float, most: float
-) -> tuple[list[Near], float, tuple[int, ...]]:
+) -> _OverEnds:
     """Pieces too near to the ends of cells, the least distance, and rims of their own crossed."""
     shapes, plane, level = metals.shape, metals.plane, metals.level
     metal, end = ends.tree.query(_around(shapes[first:], most + BESIDE_MM))
@@ -174,7 +190,7 @@ def _over_ends(
         )
         for k in np.flatnonzero(bad)
     ]
-    return found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist())))
+    return _OverEnds(found, float(apart.min(initial=np.inf)), tuple(sorted(set(rings.tolist()))))
 
 
 def _around(shapes: Shapes, reach_mm: float) -> Shapes:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -153,14 +154,21 @@ def letter_of(shape: BaseGeometry, least_mm2: float) -> str:
     return STEPPED
 
 
+class Rings(NamedTuple):
+    """The outer ring of a plate, and those of what is cut out of it."""
+
+    outer: tuple[tuple[Corner, ...], ...]
+    inner: tuple[tuple[Corner, ...], ...]
+
+
 def rings_of(
     shape: BaseGeometry,
-) -> tuple[tuple[tuple[Corner, ...], ...], tuple[tuple[Corner, ...], ...]]:
+) -> Rings:
     """The outer ring of a plate, and the rings of what is cut out of it."""
     if not isinstance(shape, Polygon) or shape.is_empty:
-        return (), ()
+        return Rings((), ())
 
     def corners(ring: BaseGeometry) -> tuple[Corner, ...]:
         return tuple((float(x), float(y)) for x, y, *_ in list(ring.coords)[:-1])
 
-    return (corners(shape.exterior),), tuple(corners(ring) for ring in shape.interiors)
+    return Rings((corners(shape.exterior),), tuple(corners(ring) for ring in shape.interiors))

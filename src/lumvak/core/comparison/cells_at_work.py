@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -14,7 +16,16 @@ from lumvak.core.sizing.sized_pack import SizedPack
 Array = NDArray[np.float64]
 
 
-def curves(sized_pack: SizedPack, row: int) -> tuple[Array, Array, Array, float]:
+class CellCurves(NamedTuple):
+    """A cell at rest and under load, (n,) over its charge, and the load in A."""
+
+    charge: Array
+    rest_v: Array
+    loaded_v: Array
+    load_a: float
+
+
+def curves(sized_pack: SizedPack, row: int) -> CellCurves:
     """Charge, volts at rest and volts under load (n,) of a cell, and that load in A.
 
     The load is that of a cell of the pack in hand at the end; resistance as in sizing.
@@ -26,7 +37,7 @@ def curves(sized_pack: SizedPack, row: int) -> tuple[Array, Array, Array, float]
     )
     ohm = float(packs.cell_ohm[0])
     rest = table.ocv_v[row]
-    return table.charge, rest, rest - load * ohm * table.ohm_shape[row], load
+    return CellCurves(table.charge, rest, rest - load * ohm * table.ohm_shape[row], load)
 
 
 class AtWork(Struct, frozen=True):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -104,7 +105,15 @@ def side_by_side(
     return tuple(sides)
 
 
-def _values(sized_pack: SizedPack, one: Options) -> tuple[list[float], Text, bool]:
+class _Measured(NamedTuple):
+    """The measures of a pack, what sets it or what it fails on, whether it serves."""
+
+    values: list[float]
+    note: Text
+    serves: bool
+
+
+def _values(sized_pack: SizedPack, one: Options) -> _Measured:
     """The measures of one pack, what sets it or what it fails on, and whether it serves."""
     cell, series, parallel = one.cell(0), float(one.series[0]), float(one.parallel[0])
     largest = max(NEEDS, key=lambda name: float(one.needs[name][0]))
@@ -136,7 +145,7 @@ def _values(sized_pack: SizedPack, one: Options) -> tuple[list[float], Text, boo
         note = "fails on usable charge"
     else:
         note = phrase("fails on {}", NEED_NAMES[largest])
-    return values, note, serves
+    return _Measured(values, note, serves)
 
 
 def _replaced(need: Need) -> dict[str, float] | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -117,33 +118,42 @@ def _least(table: CellTable, terms: Terms, row: int, series: int) -> float:
     return float(smallest_parallel(table, np.array([row]), np.array([float(series)]), terms)[0])
 
 
-def _failure(sized_pack: SizedPack, row: int, series: int, parallel: int) -> tuple[str, Text]:
+class _Failure(NamedTuple):
+    """What a pack fails first, none where it serves, and the sentence."""
+
+    need: str
+    said: Text
+
+
+def _failure(sized_pack: SizedPack, row: int, series: int, parallel: int) -> _Failure:
     """What a pack fails first, and the sentence; an empty name where it serves."""
     table, terms, demand = sized_pack.table, sized_pack.terms, sized_pack.demand
     cell, highest = table.cells[row], demand.window.highest.number
     if series > series_max(highest, cell.voltage_full_v):
-        return "window", too_high(series, cell.voltage_full_v, highest)
+        return _Failure("window", too_high(series, cell.voltage_full_v, highest))
     low, _ = _bounds(sized_pack, row)
     if series < low:
-        return "window", too_low(series, cell.voltage_nominal_v, demand.window.rated.number)
+        return _Failure(
+            "window", too_low(series, cell.voltage_nominal_v, demand.window.rated.number)
+        )
     if barred := too_cold_or_hot(cell, demand):
-        return "cell", barred
+        return _Failure("cell", barred)
     done = worked(one_pack(table, row, series, parallel, terms))
     needs = {name: float(done.needs[name][0]) for name in NEEDS}
     for name in NEEDS:
         asked = needs[name]
         if not np.isfinite(asked):
-            return name, phrase("{}: no number in parallel meets it", NEED_NAMES[name])
+            return _Failure(name, phrase("{}: no number in parallel meets it", NEED_NAMES[name]))
         if asked > parallel + 1e-9:
-            return name, _shortfall(name, asked, parallel)
+            return _Failure(name, _shortfall(name, asked, parallel))
     barred = unwanted(cell, sized_pack.pack, demand.kind, cell.id)
     if barred := barred or past_limits(cell, series * parallel, sized_pack.pack):
-        return "limit", barred
+        return _Failure("limit", barred)
     if not gives_enough(done.usable, terms)[0]:
-        return "usable", gives_up(float(done.usable[0]), terms)
+        return _Failure("usable", gives_up(float(done.usable[0]), terms))
     name = max(NEEDS, key=lambda need: needs[need])
-    return "", phrase(
-        "{} asks for most, {} in parallel", NEED_NAMES[name], digits(needs[name], ".2f")
+    return _Failure(
+        "", phrase("{} asks for most, {} in parallel", NEED_NAMES[name], digits(needs[name], ".2f"))
     )
 
 

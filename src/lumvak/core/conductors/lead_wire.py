@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -398,6 +399,14 @@ def _said_section(leads: Leads, part: Wire | None, key: str) -> Figure:
     return typed(f"{key}.area_mm2", title, leads.area_mm2, "mm²")
 
 
+class _WireShape(NamedTuple):
+    """Section, outer diameter and insulation of a wire."""
+
+    area: Figure
+    outer: Figure
+    insulation: Figure
+
+
 def _section(
     leads: Leads,
     load: WireLoad,
@@ -405,10 +414,10 @@ def _section(
     part: Wire | None,
     key: str,
     guarded: Figure | None,
-) -> tuple[Figure, Figure, Figure]:
+) -> _WireShape:
     """Section, outer diameter and insulation, from the wire named, as typed or as assumed."""
     if part is not None:
-        return (
+        return _WireShape(
             _said_section(leads, part, key),
             sheet(f"{key}.outer_mm", "Outer diameter", part.outer_mm, "mm", part.name),
             sheet(f"{key}.insulation", "Insulation", part.insulation, "", part.name),
@@ -420,7 +429,7 @@ def _section(
     )
     outer = OUTER_MM.said_or(leads.outer_mm, outer_mm(area.number), area, key=key)
     insulation = INSULATION.said_or(leads.insulation, "silicone", key=key)
-    return area, outer, insulation
+    return _WireShape(area, outer, insulation)
 
 
 def _proposed(

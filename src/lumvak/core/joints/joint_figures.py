@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from functools import cached_property
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -193,9 +194,20 @@ def weld_of(joints: Joints, cell: Cell) -> Figure:
     )
 
 
+class _StripShape(NamedTuple):
+    """A strip: its resistivity, its sides, how many on and beside each other."""
+
+    rho: Figure
+    length: Figure
+    width: Figure
+    thickness: Figure
+    layers: Figure
+    strips: Figure
+
+
 def _shape(
     role: Role, joints: Joints, cell: Cell, chosen: Candidate, drawn: Figure, gap: Figure
-) -> tuple[Figure, Figure, Figure, Figure, Figure, Figure]:
+) -> _StripShape:
     """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
     part, material = chosen.part, chosen.section.material
@@ -225,7 +237,7 @@ def _shape(
     )
     pitch = sheet("cell.pitch_mm", "Cell width", cell.pitch_mm, "mm", cell.name)
     length = LENGTH_MM.of(chosen.section.length_mm, pitch, gap)
-    return rho, length, width, thickness, layers, strips
+    return _StripShape(rho, length, width, thickness, layers, strips)
 
 
 def _school_limits(
@@ -272,6 +284,13 @@ def _school_limits(
     return limits
 
 
+class _Aside(NamedTuple):
+    """Current density, and the heat into a cell."""
+
+    density: Figure
+    into_cell: Figure
+
+
 def _aside(
     key: str,
     role: Role,
@@ -280,7 +299,7 @@ def _aside(
     loss: Figure,
     parallel: Figure,
     shape: tuple[Figure, ...],
-) -> tuple[Figure, Figure]:
+) -> _Aside:
     """What stands beside the three schools: amps per mm2, and the heat into a cell."""
     _, _, width, thickness, layers, strips = shape
     density = DENSITY_A_PER_MM2.of(
@@ -296,7 +315,7 @@ def _aside(
         if role == "series"
         else "heat in the busiest piece: half of it to each side, from both sides of a cell",
     )
-    return density, into
+    return _Aside(density, into)
 
 
 def _joint_figures(
@@ -398,7 +417,8 @@ def _joint_figures(
     aside = _aside(
         key, role, chosen=chosen, current=current, loss=loss, parallel=parallel, shape=shape
     )
-    every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit, *aside)
+    every = (ohm, current, drop, loss, total, rise, *limits.values(), limit, peak_limit)
+    every = (*every, aside.density, aside.into_cell)
     return JointFigures(
         ohm,
         current,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -228,7 +229,14 @@ def network_figures(
     )
 
 
-def _hot(joined_pack: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Figure]:
+class _Hot(NamedTuple):
+    """The hottest piece, and the one with the most current."""
+
+    rise: Figure
+    most: Figure
+
+
+def _hot(joined_pack: JoinedPack, base: tuple[Figure, ...]) -> _Hot:
     assert joined_pack.flow is not None and joined_pack.carried is not None
     rises = np.where(np.isfinite(joined_pack.carried.rise_k), joined_pack.carried.rise_k, np.inf)
     hot = int(np.argmax(rises))
@@ -241,7 +249,14 @@ def _hot(joined_pack: JoinedPack, base: tuple[Figure, ...]) -> tuple[Figure, Fig
     most = BUSIEST_PIECE_A.of(
         float(abs(joined_pack.flow.piece_a[busy])), *base, rule=joined_pack.pieces.name(busy)
     )
-    return rise, most
+    return _Hot(rise, most)
+
+
+class _JointLimits(NamedTuple):
+    """What joints of each role let the pack draw, for good and for the peak."""
+
+    steady: dict[Role, Figure]
+    peak: dict[Role, Figure]
 
 
 def _joint_limits(
@@ -249,7 +264,7 @@ def _joint_limits(
     peak_duration: Figure,
     conductors: tuple[Figure, Figure],
     base: tuple[Figure, ...],
-) -> tuple[dict[Role, Figure], dict[Role, Figure]]:
+) -> _JointLimits:
     """What the joints of each role let the pack draw, for good and for the peak."""
     assert joined_pack.carried is not None and joined_pack.solved is not None
     limits: dict[Role, Figure] = {}
@@ -277,7 +292,7 @@ def _joint_limits(
             key=role,
             label=capital(role),
         )
-    return limits, peaks
+    return _JointLimits(limits, peaks)
 
 
 def _takeoff_limit(

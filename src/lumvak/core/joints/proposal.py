@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.conductors import Conductor
@@ -22,9 +24,16 @@ from lumvak.core.said import Text, digits, phrase, say
 MARGIN = 1.25
 
 
+class Recommended(NamedTuple):
+    """A conductor, and why it is that one."""
+
+    limited: Limited
+    why: Text
+
+
 def recommended(
     found: tuple[Limited, ...], load: Setting, joints: Joints, over: float = 1.0
-) -> tuple[Limited, Text]:
+) -> Recommended:
     """The conductor to take for a role, and the reason in a sentence.
 
     Of those that can be joined and carry the demand with a quarter to spare by the school in
@@ -52,26 +61,32 @@ def recommended(
             continue
         best = min(roomy, key=effort)
         limit = say(best.limits_a[school], "A")
-        return best, (
-            phrase(
-                "fewest layers that carry {}{}, with a quarter to spare by the {} school ({}), "
-                "and it can be joined here",
-                say(setting.current_a, "A"),
-                uneven,
-                SCHOOL_NAMES[school],
-                limit,
-            )
+        return Recommended(
+            best,
+            (
+                phrase(
+                    "fewest layers that carry {}{}, with a quarter to spare by the {} school ({}), "
+                    "and it can be joined here",
+                    say(setting.current_a, "A"),
+                    uneven,
+                    SCHOOL_NAMES[school],
+                    limit,
+                )
+            ),
         )
     best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
     if best.carries(setting, school):
-        return best, "carries the load, but nothing joinable leaves a quarter to spare"
-    return best, (
-        phrase(
-            "carries most of what can be joined, {}{}, and still too little: use more "
-            "strips or a busbar",
-            say(best.limits_a[school], "A"),
-            uneven,
-        )
+        return Recommended(best, "carries the load, but nothing joinable leaves a quarter to spare")
+    return Recommended(
+        best,
+        (
+            phrase(
+                "carries most of what can be joined, {}{}, and still too little: use more "
+                "strips or a busbar",
+                say(best.limits_a[school], "A"),
+                uneven,
+            )
+        ),
     )
 
 

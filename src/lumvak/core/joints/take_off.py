@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -26,9 +27,14 @@ class Lead(Struct, frozen=True):
     share: float
 
 
-def leads_of(
-    pieces: Pieces, take_off: TakeOff, points: Sequence[LeadPoint]
-) -> tuple[tuple[Lead, ...], tuple[Flaw, ...]]:
+class PlacedLeads(NamedTuple):
+    """The main leads, and what is wrong with their places."""
+
+    leads: tuple[Lead, ...]
+    flaws: tuple[Flaw, ...]
+
+
+def leads_of(pieces: Pieces, take_off: TakeOff, points: Sequence[LeadPoint]) -> PlacedLeads:
     """The main leads: as the builder set them for each pole, else by the rule in words."""
     layout = pieces.layout
     found: list[Lead] = []
@@ -63,7 +69,7 @@ def leads_of(
             found.extend(Lead(pole, end, None, 0.0) for end in ends)
         else:
             found.append(middle_lead(pieces, pole))
-    return tuple(found), tuple(flaws)
+    return PlacedLeads(tuple(found), tuple(flaws))
 
 
 def end_terminals(layout: Layout, pole: str) -> list[int]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -103,7 +104,14 @@ def _lengths(line: CutLine, stock_width_mm: float) -> list[float]:
     return [line.size.length_mm] * math.ceil(line.count / beside)
 
 
-def packed(lengths: Sequence[float], unit: float) -> tuple[list[list[float]], int]:
+class CutPlan(NamedTuple):
+    """Lengths by the unit they are cut from, and how many units no plan does without."""
+
+    units: list[list[float]]
+    least: int
+
+
+def packed(lengths: Sequence[float], unit: float) -> CutPlan:
     """Pieces on as few units as were found (longest first, into the fullest that takes it).
 
     ``lengths`` and the length of a ``unit`` are in one measure. Also returns the bound that no plan
@@ -123,4 +131,4 @@ def packed(lengths: Sequence[float], unit: float) -> tuple[list[list[float]], in
     least = max(
         math.ceil(sum(lengths) / unit - 1e-9), sum(length > unit / 2.0 for length in lengths)
     )
-    return units, least
+    return CutPlan(units, least)

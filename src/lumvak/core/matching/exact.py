@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from itertools import combinations
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +22,14 @@ def can_settle(count: int, parallel: int) -> bool:
     return math.comb(count, parallel) <= MOST_GROUPS
 
 
-def settled(values: Array, parallel: int, found: float) -> tuple[Index | None, bool]:
+class Proof(NamedTuple):
+    """A better dealing where there is one, and whether the search came to its end."""
+
+    dealing: Index | None
+    ended: bool
+
+
+def settled(values: Array, parallel: int, found: float) -> Proof:
     """A dealing of ``values`` (n,) whose sums lie nearer together than ``found``, and the proof.
 
     Each group of a better dealing lies within ``found`` of the mean; all such groups are listed,
@@ -35,7 +43,7 @@ def settled(values: Array, parallel: int, found: float) -> tuple[Index | None, b
     sums = values[every].sum(axis=1)
     within = np.flatnonzero(np.abs(sums - mean) < found - near)
     if len(within) > MOST_NEAR:
-        return None, False
+        return Proof(None, False)
     masks = [sum(1 << int(at) for at in group) for group in every[within].tolist()]
     totals = sums[within].tolist()
     # By the least cell of each: the group of the first free cell is looked for there.
@@ -66,6 +74,6 @@ def settled(values: Array, parallel: int, found: float) -> tuple[Index | None, b
 
     ended = look(0, [], math.inf, -math.inf)
     if not best:
-        return None, ended
+        return Proof(None, ended)
     assert len(best) == series
-    return every[within][best], ended
+    return Proof(every[within][best], ended)

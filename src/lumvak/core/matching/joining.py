@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -155,9 +156,17 @@ def _recipe(
     return Recipe(resistor, watts, hours, storage, charger)
 
 
+class ResistorPlan(NamedTuple):
+    """A resistor that brings two level: its ohm, its watts, and for how long."""
+
+    ohm: float
+    watts: float
+    hours: float
+
+
 def through_resistor(
     volts: float, ohm: float, ah: Array, charge: float, limit_a: float
-) -> tuple[float, float, float]:
+) -> ResistorPlan:
     """A resistor in ohm to bring two level, its watts, and hours until they are (methods 27).
 
     They are ``volts`` and a share ``charge`` of their capacities ``ah``, (2,), apart, and are
@@ -168,7 +177,7 @@ def through_resistor(
     farad = ah * 3600.0 * max(charge, 1e-6) / volts
     tau_s = (resistor + ohm) * float(1.0 / (1.0 / farad).sum())
     hours = tau_s * math.log(max(volts / LEVEL_V, 1.0)) / 3600.0
-    return resistor, current**2 * resistor, hours
+    return ResistorPlan(resistor, current**2 * resistor, hours)
 
 
 def sold_ohm(least: float) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -86,6 +87,14 @@ class Joining(Struct, frozen=True, eq=False):
         return not bool((self.current_a > self.limit_a).any())
 
 
+class GroupShares(NamedTuple):
+    """Share of the current that each old group carries (n,): at first, least, most."""
+
+    first: Array
+    least: Array
+    most: Array
+
+
 class OldAndNew(Struct, frozen=True, eq=False):
     """A topic: an old pack beside the new cells; without an old pack nothing is said."""
 
@@ -98,12 +107,12 @@ class OldAndNew(Struct, frozen=True, eq=False):
     links: tuple[Link, ...] = ()
 
     @property
-    def shares(self) -> tuple[Array, Array, Array]:
+    def shares(self) -> GroupShares:
         """Share of the current that each old group carries: at first, least and most, (n,) each."""
         course = self.course
         assert course is not None
         every = course.one_a / course.current_a
-        return every[0], every.min(axis=0), every.max(axis=0)
+        return GroupShares(every[0], every.min(axis=0), every.max(axis=0))
 
 
 def old_of(wanted: OldPack, kind: LotKind) -> OldOrNew:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct, field
@@ -266,7 +267,14 @@ def ranked(pool: Pool) -> Index:
     return np.argsort(-first, kind="stable")
 
 
-def picked(pool: Pool) -> tuple[Index, tuple[int, ...]]:
+class Picked(NamedTuple):
+    """Places of the cells to use, the best first, and those left over."""
+
+    used: Index
+    spares: tuple[int, ...]
+
+
+def picked(pool: Pool) -> Picked:
     """Places of the cells to use (m,), the best first, and those left over.
 
     What is pinned is used; of the others the best. The order is that of the pool's own ranking.
@@ -275,4 +283,4 @@ def picked(pool: Pool) -> tuple[Index, tuple[int, ...]]:
     pinned = np.isin(order, [*pool.pins])
     free = order[~pinned][: pool.seats - int(pinned.sum())]
     used = np.isin(order, free) | pinned
-    return order[used], tuple(sorted(int(at) for at in order[~used]))
+    return Picked(order[used], tuple(sorted(int(at) for at in order[~used])))

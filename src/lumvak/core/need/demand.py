@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -206,7 +208,15 @@ def duty_arrays(need: Need) -> Duty:
     return table[:, 0] / share, table[:, 1]
 
 
-def _duty_load(need: Need, window: VoltageWindow, duty: Duty) -> tuple[Load, Figure, Figure]:
+class _LoadGiven(NamedTuple):
+    """A load, the figure that says it, and the most current it can draw."""
+
+    load: Load
+    figure: Figure
+    most: Figure
+
+
+def _duty_load(need: Need, window: VoltageWindow, duty: Duty) -> _LoadGiven:
     unit = need.duty_unit
     said = typed("need.duty", "Duty", spell_duty(need.duty, unit), "", need.duty)
     inputs = (said,) if unit == "A" else (said, _efficiency(need))
@@ -222,25 +232,23 @@ def _duty_load(need: Need, window: VoltageWindow, duty: Duty) -> tuple[Load, Fig
         *inputs,
     )
     if unit == "A":
-        return Load(rms.number, None), rms, rms
-    return Load(None, rms.number), rms, _most_current(rms, window)
+        return _LoadGiven(Load(rms.number, None), rms, rms)
+    return _LoadGiven(Load(None, rms.number), rms, _most_current(rms, window))
 
 
-def _load(
-    need: Need, window: VoltageWindow, rails: tuple[RailLoad, ...], duty: Duty
-) -> tuple[Load, Figure, Figure]:
+def _load(need: Need, window: VoltageWindow, rails: tuple[RailLoad, ...], duty: Duty) -> _LoadGiven:
     if need.load_basis == "rails":
         taken = rails_power(rails)
-        return Load(None, taken.number), taken, _most_current(taken, window)
+        return _LoadGiven(Load(None, taken.number), taken, _most_current(taken, window))
     if need.load_basis == "duty":
         return _duty_load(need, window, duty)
     if need.load_basis == "current":
         current = typed("need.current_a", "Continuous current", need.current_a, "A")
-        return Load(need.current_a, None), current, current
+        return _LoadGiven(Load(need.current_a, None), current, current)
     power = typed("need.power_w", "Continuous power", need.power_w, "W")
     efficiency = _efficiency(need)
     taken = POWER_W.of(need.power_w / efficiency.number, power, efficiency)
-    return Load(None, taken.number), taken, _most_current(taken, window)
+    return _LoadGiven(Load(None, taken.number), taken, _most_current(taken, window))
 
 
 def _most_current(taken: Figure, window: VoltageWindow) -> Figure:
@@ -255,7 +263,14 @@ def _efficiency(need: Need) -> Figure:
     return EFFICIENCY.said_or(need.efficiency, DEFAULT_EFFICIENCY)
 
 
-def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> tuple[Figure, Figure]:
+class _PeakGiven(NamedTuple):
+    """A peak as a current, and how long it lasts."""
+
+    current: Figure
+    lasts: Figure
+
+
+def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> _PeakGiven:
     """The largest step of a duty, as a current, and how long it lasts without a break."""
     amounts, seconds = duty
     scale = most.number / load.number
@@ -268,15 +283,15 @@ def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> tuple[Figu
         else "largest step of the duty ÷ stop voltage",
     )
     lasts = PEAK_DURATION_S.of(longest_peak_s(amounts, seconds), *load.inputs)
-    return peak, lasts
+    return _PeakGiven(peak, lasts)
 
 
-def _peak(need: Need, continuous: Figure, load: Figure, duty: Duty) -> tuple[Figure, Figure]:
+def _peak(need: Need, continuous: Figure, load: Figure, duty: Duty) -> _PeakGiven:
     if need.load_basis == "duty" and need.peak_current_a is None:
         return _duty_peak(need, continuous, load, duty)
     peak = _plain_peak(need, continuous)
     duration = NEED_PEAK_DURATION_S.said_or(need.peak_duration_s, DEFAULT_PEAK_S)
-    return peak, duration
+    return _PeakGiven(peak, duration)
 
 
 def _plain_peak(need: Need, continuous: Figure) -> Figure:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -96,7 +97,14 @@ def _curve_of(draw: Draw) -> Array:
     return curve
 
 
-def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figure, ...]]:
+class DrawMade(NamedTuple):
+    """What is drawn over time, and the figures that it was made of."""
+
+    draw: Draw
+    figures: tuple[Figure, ...]
+
+
+def draw_of(demand: Demand, need: Need, start: Start) -> DrawMade:
     """What the need draws over time, and the figures of the start (methods 22)."""
     spin_up = SPIN_UP_S.said_or(start.spin_up_s, RUN_UP_S[need.kind])
     figure = start_current(need)
@@ -116,7 +124,7 @@ def draw_of(demand: Demand, need: Need, start: Start) -> tuple[Draw, tuple[Figur
         spin_up.number / RUN_UP_CONSTANTS,
         levels,
     )
-    return draw, (spin_up,) if figure is None else (spin_up, figure)
+    return DrawMade(draw, (spin_up,) if figure is None else (spin_up, figure))
 
 
 class DrawnLoad(Struct, frozen=True):

@@ -6,7 +6,7 @@ A board that cannot be set shows what it is made for, beside what would be wante
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -276,29 +276,41 @@ def _judged(row: SettingRow, board: Board, setting: BoardSetting) -> SettingRow:
     return replace(row, problem=problem, accepts=accepts)
 
 
-def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> tuple[Text, Text]:
+class _Problem(NamedTuple):
+    """What is wrong with a setting, and what would be accepted."""
+
+    text: Text
+    accepts: Text
+
+
+def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> _Problem:
     """What is wrong with a setting, and what would be accepted; empty where nothing is."""
     cell, value = setting.cell, row.value
     if value is None:
-        return "", ""
+        return _Problem("", "")
     if row.key == "over-voltage":
         most = cell.voltage_full_v + OVER_VOLTAGE_HARM_V
         if value > most + 1e-9:
-            return "beyond what the cell stands", phrase("up to {}", say(most, "V"))
+            return _Problem("beyond what the cell stands", phrase("up to {}", say(most, "V")))
         if row.release is not None and row.release >= value:
-            return "releases no lower than it trips", phrase("under {}", say(value, "V"))
+            return _Problem("releases no lower than it trips", phrase("under {}", say(value, "V")))
     if row.key == "under-voltage":
         if value < cell.voltage_empty_v - 1e-9:
-            return "under what the cell's sheet calls empty", phrase(
-                "{} or more",
-                say(cell.voltage_empty_v, "V"),
+            return _Problem(
+                "under what the cell's sheet calls empty",
+                phrase(
+                    "{} or more",
+                    say(cell.voltage_empty_v, "V"),
+                ),
             )
         if row.release is not None and row.release <= value:
-            return "releases no higher than it trips", phrase("over {}", say(value, "V"))
+            return _Problem("releases no higher than it trips", phrase("over {}", say(value, "V")))
     if row.key in ("over-current-1", "over-current-2", "short-circuit"):
         return _current_problem(row, board, setting)
     if row.key == "charge-current" and value < setting.charge_a - 1e-9:
-        return "under what the charger gives", phrase("{} or more", say(setting.charge_a, "A"))
+        return _Problem(
+            "under what the charger gives", phrase("{} or more", say(setting.charge_a, "A"))
+        )
     bounds: Mapping[str, tuple[float, float, str]] = {
         "charge-cold": (cell.charge_min_c, 150.0, "{} or more"),
         "charge-hot": (-60.0, cell.charge_max_c, "{} or less"),
@@ -309,23 +321,29 @@ def _problem(row: SettingRow, board: Board, setting: BoardSetting) -> tuple[Text
         low, high, side = bounds[row.key]
         if not low - 1e-9 <= value <= high + 1e-9:
             edge = low if side == "{} or more" else high
-            return "beyond the cell's sheet", phrase(side, say(edge, "°C"))
+            return _Problem("beyond the cell's sheet", phrase(side, say(edge, "°C")))
     if row.key == "balance-from" and value > cell.voltage_full_v:
-        return "the cell is full before it", phrase("up to {}", say(cell.voltage_full_v, "V"))
-    return "", ""
+        return _Problem(
+            "the cell is full before it", phrase("up to {}", say(cell.voltage_full_v, "V"))
+        )
+    return _Problem("", "")
 
 
-def _current_problem(row: SettingRow, board: Board, setting: BoardSetting) -> tuple[Text, Text]:
+def _current_problem(row: SettingRow, board: Board, setting: BoardSetting) -> _Problem:
     value, delay = row.value or 0.0, row.delay_s or 0.0
     drawn = setting.draw.most_a(delay) if delay else setting.draw.continuous_a
     if value < drawn - 1e-9:
-        return phrase("trips in use: {} is drawn for that long", say(drawn, "A")), "more than that"
+        return _Problem(
+            phrase("trips in use: {} is drawn for that long", say(drawn, "A")), "more than that"
+        )
     places = {"over-current-1": 0, "over-current-2": -2, "short-circuit": -1}
     place = places[row.key]
     stage = board.stages[place if len(board.stages) >= abs(place) else 0]
     if board.adjustable and value > stage.current_a + 1e-9:
-        return "more than its switches are made for", phrase("up to {}", say(stage.current_a, "A"))
-    return "", ""
+        return _Problem(
+            "more than its switches are made for", phrase("up to {}", say(stage.current_a, "A"))
+        )
+    return _Problem("", "")
 
 
 def board_as_set(board: Board, rows: tuple[SettingRow, ...]) -> Board:

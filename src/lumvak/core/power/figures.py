@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -118,9 +119,16 @@ def _hold(key: str, label: str, fuse: Fuse, ambient: Figure, *inputs: Figure) ->
     )
 
 
+class FuseFigures(NamedTuple):
+    """What a fuse carries for good, and all its figures."""
+
+    hold: Figure | None
+    every: tuple[Figure, ...]
+
+
 def fuse_figures(
     place: Place[Fuse], ambient: Figure, current: Figure, fuses: Iterable[Fuse]
-) -> tuple[Figure | None, tuple[Figure, ...]]:
+) -> FuseFigures:
     """What the one in force carries for good, and with it what the load wants (methods 22)."""
     loading = FUSE_LOADING.of(LOADING, origin="constant")
     fuse = place.part
@@ -132,14 +140,17 @@ def fuse_figures(
         FUSE_STANDARD_A.of(standard if math.isfinite(standard) else None, needed),
     )
     if fuse is None:
-        return None, wanted
+        return FuseFigures(None, wanted)
     rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
     hold = _hold("power.fuse_hold_a", "Fuse carries for good", fuse, ambient, rating, loading)
-    return hold, (
-        *wanted,
+    return FuseFigures(
         hold,
-        sheet("power.fuse_breaking_a", "Fuse breaks", fuse.breaking_a, "A", fuse.name),
-        sheet("power.fuse_voltage_v", "Fuse is rated", fuse.voltage_dc_v, "V", fuse.name),
+        (
+            *wanted,
+            hold,
+            sheet("power.fuse_breaking_a", "Fuse breaks", fuse.breaking_a, "A", fuse.name),
+            sheet("power.fuse_voltage_v", "Fuse is rated", fuse.voltage_dc_v, "V", fuse.name),
+        ),
     )
 
 

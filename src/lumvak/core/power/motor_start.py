@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct, field
@@ -97,7 +98,8 @@ def start_run(case: StartCase) -> StartRun:
     seconds = distinct(
         np.concatenate([[0.0], np.geomspace(1e-5, end, FINE), np.linspace(0.0, end, EVEN)])
     )
-    current, hottest = _integrated(case, seconds.tolist())
+    start = _integrated(case, seconds.tolist())
+    current = start.current_a
     stages = tuple(
         StageMet(
             stage, _sustained(seconds, current, stage.delay_s), over_s(seconds, current, stage)
@@ -113,7 +115,7 @@ def start_run(case: StartCase) -> StartRun:
         current_a=current,
         stages=stages,
         trip_s=min(trips, default=None),
-        surge_c=hottest,
+        surge_c=start.hottest_c,
         peak_a=float(current.max()),
     )
 
@@ -140,7 +142,14 @@ def largest_start(case: StartCase) -> StartRun | None:
     return found
 
 
-def _integrated(case: StartCase, seconds: list[float]) -> tuple[Array, float]:
+class _Start(NamedTuple):
+    """Battery current in A at each time, and the hottest the thermistor gets in degC."""
+
+    current_a: Array
+    hottest_c: float
+
+
+def _integrated(case: StartCase, seconds: list[float]) -> _Start:
     """Battery current in A at each time, and the hottest the thermistor gets in °C.
 
     Heun's method over the speed as a share of the ideal one, and the thermistor's temperature.
@@ -178,7 +187,7 @@ def _integrated(case: StartCase, seconds: list[float]) -> tuple[Array, float]:
         hottest = max(hottest, warm)
         drawn, one, heat_one = flow(now, speed, warm)
         current.append(drawn)
-    return np.array(current), hottest
+    return _Start(np.array(current), hottest)
 
 
 def _spells(seconds: Array, current: Array, level: float) -> list[tuple[float, float]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -217,6 +218,13 @@ def worst_sag_v(pack: ModelledPack, run: Run) -> float:
     return float(sag.max()) if len(sag) else 0.0
 
 
+class _Made(NamedTuple):
+    """The figures of a run, and how warm it gets."""
+
+    every: tuple[Figure, ...]
+    warmest: Figure
+
+
 def _figures(
     sized_pack: SizedPack,
     joint_ohm: Figure | None,
@@ -229,7 +237,7 @@ def _figures(
     need: Need,
     settings: RunSettings,
     charge: Figure,
-) -> tuple[tuple[Figure, ...], Figure]:
+) -> _Made:
     """It is long, for it lists figures one after the other, each made from those above it."""
     start = typed("run.start_charge", "Starts at", settings.start_charge, "%")
     model = (
@@ -294,7 +302,7 @@ def _figures(
             sized_pack.path,
         ),
     )
-    return made, warm
+    return _Made(made, warm)
 
 
 def _path(sized_pack: SizedPack, joint_ohm: Figure | None) -> tuple[Figure, ...]:

@@ -5,7 +5,7 @@ A column stands for moments of one run, for lengths of one step, or for many pac
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -121,6 +121,21 @@ class RunCourse(Struct):
     given_w: Array
 
 
+class Stepped(NamedTuple):
+    """Where steps end, and how they went."""
+
+    ends: States
+    course: RunCourse
+
+
+class AtTerminals(NamedTuple):
+    """Volts and amps (n,) at the terminals, and how far from the limits of ENDS (3, n)."""
+
+    volts: Array
+    amps: Array
+    margins: Array
+
+
 class Model:
     """A pack with its equations; drawn packs have factors and an ambient of their own, (n,)."""
 
@@ -198,9 +213,7 @@ class Model:
         taken = np.clip(1.0 - middle.charge, 0.0, 1.0)
         return settled + taken * (1.0 / seen.reached(rate, seen.reach_factor(middle.celsius)) - 1.0)
 
-    def stepped(
-        self, at: States, loads: Loads, spans: Spans, rounds: int
-    ) -> tuple[States, RunCourse]:
+    def stepped(self, at: States, loads: Loads, spans: Spans, rounds: int) -> Stepped:
         """Where steps end, each begun at its own state, by so many rounds of the midpoint rule."""
         middle = at
         for count in range(rounds):
@@ -221,9 +234,9 @@ class Model:
                     at.lag + (ends.lag - at.lag) * spans.lag_way,
                     0.5 * (at.celsius + ends.celsius),
                 )
-        return ends, course
+        return Stepped(ends, course)
 
-    def seen_at(self, at: States, loads: Loads) -> tuple[Array, Array, Array]:
+    def seen_at(self, at: States, loads: Loads) -> AtTerminals:
         """Terminal volts, amps (n,), and how far discharges are from the limits of ENDS, (3, n).
 
         Under 0 past a limit; volts, amps and the first limit are NaN where the power cannot be had.
@@ -242,7 +255,7 @@ class Model:
                 (pack.limit_c - at.celsius) / 100.0,
             )
         )
-        return volts, amps, margins
+        return AtTerminals(volts, amps, margins)
 
 
 def _settling(seconds: Array, constant_s: float) -> tuple[Array, Array, Array]:

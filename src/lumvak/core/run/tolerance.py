@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -101,6 +102,17 @@ def _loads(step: RunStep, drawn: DrawnPacks) -> Loads:
     )
 
 
+class ManyRuns(NamedTuple):
+    """Runs of many packs: columns (n,) at their ends, times (m,) and volts (m, n)."""
+
+    ended_s: Array
+    ah: Array
+    wh: Array
+    warmest_c: Array
+    times_s: Array
+    volts: Array
+
+
 def run_many(
     pack: ModelledPack,
     duty: Sequence[RunStep],
@@ -109,7 +121,7 @@ def run_many(
     start_charge: float,
     longest_s: float,
     report: Report,
-) -> tuple[Array, Array, Array, Array, Array, Array]:
+) -> ManyRuns:
     """Run all packs together; the end of each is placed between two steps on a straight line.
 
     Returns seconds, Ah, Wh and warmest of each (n,), the times (m,) and the volts (m, n), NaN once
@@ -161,7 +173,7 @@ def run_many(
             if not np.any(np.isnan(ended)) or now >= longest_s:
                 break
     ended[np.isnan(ended)] = now
-    return ended, ah, wh, warmest, np.array(times), np.array(courses)
+    return ManyRuns(ended, ah, wh, warmest, np.array(times), np.array(courses))
 
 
 def tolerance(
@@ -181,7 +193,7 @@ def tolerance(
     drawn = draw(pack, settings, capacity_off)
     step_s = step_of(expected_h)
     duty = duty_steps(sized_pack, step_s, expected_h)
-    seconds, ah, wh, warmest, times, courses = run_many(
+    runs = run_many(
         pack,
         duty,
         step_s=step_s,
@@ -190,17 +202,17 @@ def tolerance(
         longest_s=TIMES_EXPECTED * 3600.0 * expected_h,
         report=report,
     )
-    running = np.mean(np.isfinite(courses), axis=1) >= BAND[0]
-    band = np.full((len(BAND), len(times)), np.nan)
-    band[:, running] = np.nanquantile(courses[running], BAND, axis=1)
-    met = _met(sized_pack.demand, seconds / 3600.0, ah, wh)
+    running = np.mean(np.isfinite(runs.volts), axis=1) >= BAND[0]
+    band = np.full((len(BAND), len(runs.times_s)), np.nan)
+    band[:, running] = np.nanquantile(runs.volts[running], BAND, axis=1)
+    met = _met(sized_pack.demand, runs.ended_s / 3600.0, runs.ah, runs.wh)
     return Tolerance(
         drawn,
-        seconds / 3600.0,
-        taken_ah=ah,
-        delivered_wh=wh,
-        warmest_c=warmest,
-        time_s=times,
+        runs.ended_s / 3600.0,
+        taken_ah=runs.ah,
+        delivered_wh=runs.wh,
+        warmest_c=runs.warmest_c,
+        time_s=runs.times_s,
         band_v=band,
         chance=None if met is None else float(np.mean(met)),
     )

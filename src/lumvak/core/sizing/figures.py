@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -249,7 +250,15 @@ def _cold_end(sized_pack: SizedPack) -> Figure:
     )
 
 
-def _counts(sized_pack: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, Figure]:
+class _Counts(NamedTuple):
+    """The most in series, and the counts in force."""
+
+    most: Figure
+    series: Figure
+    parallel: Figure
+
+
+def _counts(sized_pack: SizedPack, cell: CellFigures) -> _Counts:
     window, pack = sized_pack.demand.window, sized_pack.pack
     ranking = sized_pack.setting("ranking", "Ranked by", "")
     most = SERIES_MAX.of(
@@ -269,7 +278,7 @@ def _counts(sized_pack: SizedPack, cell: CellFigures) -> tuple[Figure, Figure, F
         origin="typed" if pack.parallel else "computed",
         rule="as picked" if pack.parallel else "of the option that ranks first",
     )
-    return most, series, held
+    return _Counts(most, series, held)
 
 
 def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure) -> LoadFigures:
@@ -336,6 +345,13 @@ def _usable(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figu
     )
 
 
+class _Needs(NamedTuple):
+    """What each need asks for, and the one that asks for most."""
+
+    figures: dict[str, Figure]
+    binding: str
+
+
 def _needs(
     sized_pack: SizedPack,
     cell: CellFigures,
@@ -344,7 +360,7 @@ def _needs(
     usable: Figure,
     held: Figure,
     warm: WarmthFigures,
-) -> tuple[dict[str, Figure], str]:
+) -> _Needs:
     """It is long, for it lists figures one after the other, each made from those above it."""
     demand = sized_pack.demand
     charger = demand.charger_current or CHARGER_CURRENT_A.of(0.0, origin="constant")
@@ -408,4 +424,4 @@ def _needs(
         )
         for name in ordered
     }
-    return figures, ordered[0]
+    return _Needs(figures, ordered[0])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -136,9 +137,10 @@ class Packs(Struct, frozen=True, eq=False, dict=True):
         end, and what the lag takes off for each ampere, which goes with the current as well.
         """
         table, rows = self.table, self.rows
-        _, shape, slope = _mean_curves(table, self.terms.end_charge)
+        means = _mean_curves(table, self.terms.end_charge)
         charge_as = 3600.0 * self.aged_ah / self.parallel
-        return table.steady_ohm[rows] * shape[rows], table.lag_s[rows] / charge_as * slope[rows]
+        lagging = table.lag_s[rows] / charge_as * means.slope_v[rows]
+        return table.steady_ohm[rows] * means.shape[rows], lagging
 
     @cached_property
     def mean_ohm(self) -> Array:
@@ -161,8 +163,16 @@ def one_pack(table: CellTable, row: int, series: int, parallel: float, terms: Te
     return Packs(table, np.array([row]), *counts, terms)
 
 
+class _MeanCurves(NamedTuple):
+    """Means of every cell (n,) from full to the end charge."""
+
+    rest_v: Array
+    shape: Array
+    slope_v: Array
+
+
 @lru_cache(maxsize=16)
-def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, Array, Array]:
+def _mean_curves(table: CellTable, end_charge: float) -> _MeanCurves:
     """Means of every cell (n,) from full to the end charge.
 
     Rest voltage in V, resistance over that at half charge, and slope of the rest voltage in V.
@@ -172,7 +182,7 @@ def _mean_curves(table: CellTable, end_charge: float) -> tuple[Array, Array, Arr
     volts = table.ocv_v[:, span]
     rest = np.trapezoid(volts, charge, axis=1) / width
     shape = np.trapezoid(table.ohm_shape[:, span], charge, axis=1) / width
-    return np.asarray(rest), np.asarray(shape), (volts[:, -1] - volts[:, 0]) / width
+    return _MeanCurves(np.asarray(rest), np.asarray(shape), (volts[:, -1] - volts[:, 0]) / width)
 
 
 def mean_load(packs: Packs) -> tuple[Array, Array]:
@@ -181,7 +191,7 @@ def mean_load(packs: Packs) -> tuple[Array, Array]:
     A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
     The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
     """
-    emf = packs.series * _mean_curves(packs.table, packs.terms.end_charge)[0][packs.rows]
+    emf = packs.series * _mean_curves(packs.table, packs.terms.end_charge).rest_v[packs.rows]
     fixed, shared = packs.outside
     ohm = fixed + (shared + packs.series * packs.mean_ohm) / packs.parallel
     current, at_stop = packs.terms.load.behind(emf, ohm), packs.at_stop_a

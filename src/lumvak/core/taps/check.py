@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -91,6 +92,14 @@ def meter_of(meter: Meter) -> TapMeter:
     return TapMeter(meter.percent, float(meter.digits), step)
 
 
+class _GroupVolts(NamedTuple):
+    """Volts of each group (n,), how far they may be off, and the figures of them."""
+
+    volts: Array
+    apart_v: float
+    figures: tuple[Figure, ...]
+
+
 def _groups(
     leads: BalanceLeads,
     groups: Sequence[GroupNow],
@@ -98,7 +107,7 @@ def _groups(
     series: int,
     read: dict[int, float],
     shown_v: Sequence[float],
-) -> tuple[Array, float, tuple[Figure, ...]]:
+) -> _GroupVolts:
     """Volts of each group now, how far they may be off, and the figures of the totals."""
     measured = [group.volts for group in groups]
     known: Sequence[float] = [value for value in measured if value is not None]
@@ -133,7 +142,7 @@ def _groups(
             ),
         )
     whole = WHOLE_V.of(float(volts.sum()), *made, label=series)
-    return volts, apart, (whole,)
+    return _GroupVolts(volts, apart, (whole,))
 
 
 def _step_of(read: dict[int, float]) -> float:

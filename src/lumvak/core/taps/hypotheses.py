@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -215,12 +216,18 @@ def _meet(one: Sequence[float], other: Sequence[float]) -> bool:
     return one[0] <= other[1] and other[0] <= one[1]
 
 
-def _lack(
-    group: int, low: float, high: float, least: float, most: float
-) -> tuple[int, float, float]:
+class _Lack(NamedTuple):
+    """A group that lacks volts, how many, and give or take."""
+
+    group: int
+    volts: float
+    off_v: float
+
+
+def _lack(group: int, low: float, high: float, least: float, most: float) -> _Lack:
     """What a group lacks that reads ``low`` to ``high`` V, of a kind of ``least`` to ``most``."""
     low, high = (min(max(value, least), most) for value in (low, high))
-    return group, (low + high) / 2.0, (high - low) / 2.0
+    return _Lack(group, (low + high) / 2.0, (high - low) / 2.0)
 
 
 def _span(off: Array, count: Array, within: Array, at: NDArray[np.bool_]) -> tuple[float, float]:

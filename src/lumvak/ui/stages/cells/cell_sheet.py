@@ -225,12 +225,13 @@ class CellSheet(QWidget):
         self._name_curves([evaluation.sized.parts.cells[name].name for name in names])
         low, high, load = 10.0, 0.0, 0.0
         for place, name in enumerate(names):
-            charge, rest, loaded, load = curves(evaluation.sized.sized_pack, rows[name])
-            for item, volts in zip(self._drawn[place], (rest, loaded), strict=True):
-                show_points(item, charge * 100.0, volts)
-            inner = charge >= 0.05
-            low = min(low, float(rest.min()), float(loaded[inner].min()))
-            high = max(high, float(rest.max()))
+            cell = curves(evaluation.sized.sized_pack, rows[name])
+            load = cell.load_a
+            for item, volts in zip(self._drawn[place], (cell.rest_v, cell.loaded_v), strict=True):
+                show_points(item, cell.charge * 100.0, volts)
+            inner = cell.charge >= 0.05
+            low = min(low, float(cell.rest_v.min()), float(cell.loaded_v[inner].min()))
+            high = max(high, float(cell.rest_v.max()))
         self.plot.show_whole((0.0, 100.0), round_range(low, high))
         self.plot.getViewBox().invertX(True)
         axis(self.plot, "bottom", f"charge, %; thick at rest, thin at {say(load, 'A')} a cell")
