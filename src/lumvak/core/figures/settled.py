@@ -47,6 +47,9 @@ def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
         found = _parts(tuple(fresh.values()), old, known)
         return before if found is None else dict(zip(fresh, found, strict=True))
     names = getattr(kind, "__struct_fields__", None)
+    if names is None and issubclass(kind, tuple):
+        found = _parts(tuple(fresh), tuple(before), known)
+        return before if found is None else kind._make(found)
     if names is None:
         return before if fresh == before else fresh
     new = tuple([getattr(fresh, name) for name in names])
