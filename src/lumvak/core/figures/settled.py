@@ -49,7 +49,7 @@ def _settled(fresh: Any, before: Any, known: dict[int, Any]) -> Any:
     names = getattr(kind, "__struct_fields__", None)
     if names is None and issubclass(kind, tuple):
         found = _parts(tuple(fresh), tuple(before), known)
-        return before if found is None else kind._make(found)
+        return before if found is None else kind(*found)
     if names is None:
         return before if fresh == before else fresh
     new = tuple([getattr(fresh, name) for name in names])
