@@ -43,11 +43,19 @@ def views_of(window: Window) -> Iterator[tuple[str, str]]:
             yield stage.key, view
 
 
+def shown_in(widget: QWidget) -> Iterator[QWidget]:
+    """Everything within a widget that is seen; pages that are not in front are not looked into."""
+    for child in widget.children():
+        if isinstance(child, QWidget) and child.isVisible():
+            yield child
+            yield from shown_in(child)
+
+
 def faults_of(window: Window) -> list[str]:
     """What is cut, lies over something else or outside of its parent, or shows too few rows."""
     found = []
-    for widget in window.findChildren(QWidget):
-        if not widget.isVisible() or _hidden(widget):
+    for widget in shown_in(window):
+        if _hidden(widget):
             continue
         if fault := _cut(widget) or _short(widget) or _outside(widget) or _sideways(widget):
             found.append(fault)

@@ -1,6 +1,8 @@
-"""Every sentence and word that the core says, with where it stands: what a translation needs.
+"""Every sentence and word that is said, with where it stands: what a translation needs.
 
-Prints one a line. A template has ``{}`` for each value; another language may number them.
+Prints one a line. A template has ``{}`` for each value; another language may number them. The core
+and the files say theirs as ``Said``; those that the window and the command line put together
+themselves are listed in the same form.
 """
 
 from __future__ import annotations
@@ -11,7 +13,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 SOURCE = Path(__file__).resolve().parent.parent / "src" / "lumvak"
-ROOMS = ("core", "files")
+ROOMS = ("core", "files", "ui", "cli")
 SAYS = {"phrase", "listed", "sentences", "capital", "in_line", "about"}
 # Letters, and no name of a key, a path or a file.
 WORDS = re.compile(r"[A-Za-zµΩ°]")
@@ -49,6 +51,14 @@ def _said(tree: ast.Module) -> Iterator[tuple[str, int]]:
         for part in ast.walk(value)
     }
     for node in ast.walk(tree):
+        if isinstance(node, ast.JoinedStr) and id(node) not in quiet:
+            template = "".join(
+                str(part.value) if isinstance(part, ast.Constant) else "{}" for part in node.values
+            )
+            # What goes over lines is a sheet of styles or a file, which nobody reads.
+            if " " in template.strip() and "\n" not in template and WORDS.search(template):
+                yield template, node.lineno
+            continue
         if not isinstance(node, ast.Constant) or not isinstance(node.value, str):
             continue
         text = node.value
@@ -75,7 +85,7 @@ def _quiet(tree: ast.Module) -> Iterator[int]:
         if isinstance(node, ast.Call) and _name(node.func) == "Rule":
             yield id(node.args[0])
         if isinstance(node, ast.JoinedStr):
-            yield from (id(part) for part in ast.walk(node))
+            yield from (id(part) for part in ast.walk(node) if part is not node)
 
 
 if __name__ == "__main__":
