@@ -251,12 +251,12 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
     They come by rating, then by price: the first with a fifth to spare is the best.
     """
 
-    def spare(item: JudgedPart[Fuse]) -> bool:
-        least = fuse_curves(item.part, setting.ambient_c)[0]
+    def spare(fuse: Fuse) -> bool:
+        least = fuse_curves(fuse, setting.ambient_c)[0]
         return bool(np.all(least >= SPARE * setting.drawn_a))
 
     def order(item: JudgedPart[Fuse]) -> tuple[float, ...]:
-        rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item)
+        rank = FAR.index(item.reasons[0].code) if item.reasons else not spare(item.part)
         return (rank, item.part.rating_a, item.part.price)
 
     # Fuses of one rating and one band share their curves, so one verdict does for all of them;
@@ -280,8 +280,9 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
         wanted,
         judge=lambda fuse: judge_fuse(fuse, setting),
         order=order,
-        done=spare,
+        done=lambda item: spare(item.part),
         able=able,
+        better=spare,
         near=near,
     )
 

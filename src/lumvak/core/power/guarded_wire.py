@@ -67,12 +67,12 @@ def guarded_wire(
     """
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
-    current = load.current
+    amps, celsius = load.current.number, ambient.number
     able = [
         fuse
         for fuse in fuses
         if (wanted is None or fuse.id == wanted)
-        and not too_small(fuse, current.number, full_v, short_a, ambient.number)
+        and not too_small(fuse, amps, full_v, short_a, celsius)
     ]
     film = lead_film(leads.bundled)
     insulation: Insulation = leads.insulation or "silicone"

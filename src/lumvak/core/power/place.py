@@ -97,13 +97,15 @@ def place_of(
     order: Callable[[JudgedPart[P]], tuple[float, ...]],
     done: Callable[[JudgedPart[P]], bool] = lambda _: False,
     able: Callable[[P], bool] = lambda _: True,
+    better: Callable[[P], bool] = lambda _: True,
     near: Callable[[JudgedPart[P]], tuple[float, ...]] | None = None,
 ) -> Place[P]:
     """Pick the part in force for a place.
 
     ``wanted`` is an id, NONE, or ``None`` for the best that serves by ``order``; parts may come
     such that the first for which ``done`` holds is the best. What is not ``able`` serves for
-    sure not, and is judged only when it is looked at.
+    sure not, and is judged only when it is looked at. Once one serves, only what may be ``better``
+    is judged.
     """
     offered = tuple(parts)
     if wanted is not None:
@@ -112,6 +114,8 @@ def place_of(
         return Place(offered, judge, order, chosen, False, near or order)
     best: JudgedPart[P] | None = None
     for part in filter(able, offered):
+        if best is not None and not better(part):
+            continue
         item = judge(part)
         if not item.serves:
             continue

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -144,37 +146,40 @@ def folded_away(
     """
     served = found.serves.reshape(-1, found.steps)
     first = np.argmax(served, axis=1) + found.steps * np.arange(len(served))
-    kind = {
-        row: (catalogue.chemistry_of(cell).family, cell.format in ROUND)
-        for row, cell in enumerate(table.cells)
-    }
+    pairs = np.flatnonzero(served.any(axis=1))
+    rows, counts = found.rows[first], found.series[first] * found.parallel[first]
     done = found.done
-    delivered_wh = done.aged_ah * done.usable * done.mean_voltage_v
+    delivered_wh = (done.aged_ah * done.usable * done.mean_voltage_v)[first]
     stays = {pack.cell, named, *(held.cell for held in pack.drawer)}
-    fewest: dict[tuple[str, bool], int] = {}
-    pairs = [place for place in range(len(served)) if served[place].any()]
-    counts = found.series[first] * found.parallel[first]
-    for place in pairs:
-        own = kind[int(found.rows[first[place]])]
-        if own not in fewest or counts[place] < counts[fewest[own]]:
-            fewest[own] = place
+    kinds = _kinds(catalogue, table)[rows]
     folded = {}
-    for place in pairs:
-        at = int(first[place])
-        cell, best = table.cells[int(found.rows[at])], fewest[kind[int(found.rows[at])]]
-        less = int(first[best])
-        as_much = demand.endurance is not None or (delivered_wh[less] >= AS_MUCH * delivered_wh[at])
-        if cell.id in stays or counts[place] <= MOST_TIMES * counts[best] or not as_much:
-            continue
-        other = table.cells[int(found.rows[less])]
-        words = phrase(
-            "{}: {} cells, where {} of {}, {}S{}P, give as much",
-            cell.name,
-            int(counts[place]),
-            int(counts[best]),
-            other.name,
-            int(found.series[less]),
-            int(found.parallel[less]),
-        )
-        folded[place] = Refusal(cell.chemistry, int(found.series[at]), words, cell.id)
-    return folded
+    for kind in np.unique(kinds[pairs]).tolist():
+        alike = pairs[kinds[pairs] == kind]
+        best = int(alike[np.argmin(counts[alike])])
+        many = counts[alike] > MOST_TIMES * counts[best]
+        if demand.endurance is None:
+            many &= delivered_wh[best] >= AS_MUCH * delivered_wh[alike]
+        for place in alike[many].tolist():
+            at, cell, other = first[place], table.cells[rows[place]], table.cells[rows[best]]
+            if cell.id in stays:
+                continue
+            words = phrase(
+                "{}: {} cells, where {} of {}, {}S{}P, give as much",
+                cell.name,
+                int(counts[place]),
+                int(counts[best]),
+                other.name,
+                int(found.series[first[best]]),
+                int(found.parallel[first[best]]),
+            )
+            folded[place] = Refusal(cell.chemistry, int(found.series[at]), words, cell.id)
+    return dict(sorted(folded.items()))
+
+
+@lru_cache(maxsize=4)
+def _kinds(catalogue: Catalogue, table: CellTable) -> NDArray[np.intp]:
+    """A number for each cell (n,): the same for those of one family, round or not."""
+    names = [
+        f"{catalogue.chemistry_of(cell).family} {cell.format in ROUND}" for cell in table.cells
+    ]
+    return np.unique(names, return_inverse=True)[1]
