@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import NamedTuple
 
 from lumvak.core.arrangement.figures import laid_gap, layout_figures
@@ -232,32 +233,13 @@ def _solved(
     """
     joints, demand, pack = project.joints, sized.demand, sized.pack
     choice = sized.sized_pack.choice
-    series = _joints(
-        "series",
-        joints,
-        widths=widths,
-        weld=weld,
-        cooling=cooling,
-        gap=gap,
-        sized=sized,
-        over=asked.series_over,
-        like=None,
-        steps=steps.at("series"),
+    made_of = partial(
+        _joints, joints=joints, widths=widths, weld=weld, cooling=cooling, gap=gap, sized=sized
     )
+    series = made_of("series", over=asked.series_over, like=None, steps=steps.at("series"))
     # Over the posts or tabs of flat cells one bar lies from group to group.
     like = series.chosen if choice.cell.diameter_mm is None else None
-    group = _joints(
-        "group",
-        joints,
-        widths=widths,
-        weld=weld,
-        cooling=cooling,
-        gap=gap,
-        sized=sized,
-        over=asked.group_over,
-        like=like,
-        steps=steps.at("group"),
-    )
+    group = made_of("group", over=asked.group_over, like=like, steps=steps.at("group"))
     plan = steps.settled(plan_of, joints, choice.cell, choice.parallel, group.chosen, series.chosen)
     pieces = steps.of(stronger, steps.of(laid, placing.layout, plan), asked.layers)
     given = steps.settled(

@@ -39,7 +39,7 @@ def test_what_draws_nothing_tells_nothing(qtbot: QtBot) -> None:
 def test_the_place_at_hand_takes_the_focus_each_time_places_are_shown(qtbot: QtBot) -> None:
     over = QWidget()
     qtbot.addWidget(over)
-    spots = Spots(over, lambda place: None, QPushButton)
+    spots = Spots(over, lambda place: None)
     for names, here in ((("one",), 0), (("two", "three"), 0), (("four", "five"), 1)):
         spots.show(names, here)
         policies = [button.focusPolicy() for button in over.findChildren(QPushButton)]

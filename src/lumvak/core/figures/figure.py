@@ -17,6 +17,7 @@ Origin = Literal["typed", "default", "sheet", "measured", "assumed", "constant",
 Value = float | int | Text | None
 # One thing that stands in a template, or several.
 Told = Text | int | tuple[Text | int, ...]
+Keyed = str | int | tuple[str | int, ...]
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",
@@ -102,35 +103,6 @@ def assumed(
     )
 
 
-def said_or(
-    key: str,
-    label: Text,
-    said: Value,
-    unit: str,
-    otherwise: Value,
-    rule: Text,
-    source: Text,
-    *inputs: Figure,
-    origin: Origin = "assumed",
-) -> Figure:
-    """What the builder ``said``; where that is ``None``, ``otherwise`` by ``rule``.
-
-    That is assumed, or of another ``origin``: what is recommended is computed.
-    """
-    if said is not None:
-        return typed(key, label, said, unit)
-    return Figure(
-        key,
-        label,
-        value=otherwise,
-        unit=unit,
-        rule=rule,
-        source=source,
-        inputs=inputs,
-        origin=origin,
-    )
-
-
 def sheet(key: str, label: Text, value: Value, unit: str, part: str) -> Figure:
     """A value from the data of the part named ``part``."""
     return Figure(
@@ -169,7 +141,7 @@ class Rule(Struct, frozen=True):
         value: Value,
         *inputs: Figure,
         origin: Origin = "computed",
-        key: int | str | tuple[int | str, ...] = (),
+        key: Keyed = (),
         label: Told = (),
         rule: Told = (),
     ) -> Figure:
@@ -189,7 +161,7 @@ class Rule(Struct, frozen=True):
         self,
         value: Value,
         *inputs: Figure,
-        key: int | str | tuple[int | str, ...] = (),
+        key: Keyed = (),
         label: Told = (),
         rule: Told = (),
     ) -> Figure:
@@ -202,7 +174,7 @@ class Rule(Struct, frozen=True):
         otherwise: Value,
         *inputs: Figure,
         origin: Origin = "assumed",
-        key: int | str | tuple[int | str, ...] = (),
+        key: Keyed = (),
         label: Told = (),
         rule: Told = (),
     ) -> Figure:

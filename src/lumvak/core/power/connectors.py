@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import lru_cache
+from typing import TypeVar
 
 import numpy as np
 from msgspec import Struct
@@ -13,6 +14,7 @@ from lumvak.core.power.place import JudgedPart, Place, Point, place_of
 from lumvak.core.said import phrase, say, say_delay
 from lumvak.core.time_current import TIMES_S, Array, rated_curve
 
+C = TypeVar("C", Connector, Switch)
 # To spare over the continuous load where a part is recommended; contacts wear.
 MARGIN = 1.2
 # Contacts lose their spring at about twice the rise of their rating: harm at 1.41 times it.
@@ -133,12 +135,10 @@ def harm_of(part: Connector | Switch) -> Array:
     return curve_of(part) * HARM
 
 
-def _order(
-    item: JudgedPart[Connector] | JudgedPart[Switch], setting: ContactSetting
-) -> tuple[float, ...]:
-    """First those that the fuse guards, with a fifth to spare; then the cheapest."""
+def _lacks(item: JudgedPart[C], setting: ContactSetting) -> tuple[bool, bool]:
+    """Whether the fuse does not guard it, and whether it has less than a fifth to spare."""
     guarded = bool(np.all(setting.passed_a <= harm_of(item.part) * (1.0 + 1e-9)))
-    return (not guarded, item.headroom < MARGIN - 1.0, item.part.price)
+    return not guarded, item.headroom < MARGIN - 1.0
 
 
 def connector_place(
@@ -148,14 +148,7 @@ def connector_place(
 
     Where there is such, with a fifth to spare. They come the cheapest first.
     """
-    return place_of(
-        parts,
-        wanted,
-        lambda part: judge_connector(part, setting),
-        lambda item: _order(item, setting),
-        done=lambda item: not any(_order(item, setting)[:2]),
-        able=lambda part: _able(part, setting),
-    )
+    return _place(parts, wanted, setting, judge_connector)
 
 
 def switch_place(
@@ -165,11 +158,23 @@ def switch_place(
 
     Where there is such, with a fifth to spare. They come the cheapest first.
     """
+    return _place(parts, wanted, setting, judge_switch)
+
+
+def _place(
+    parts: Iterable[C],
+    wanted: str | None,
+    setting: ContactSetting,
+    judge: Callable[[C, ContactSetting], JudgedPart[C]],
+) -> Place[C]:
+    def order(item: JudgedPart[C]) -> tuple[float, ...]:
+        return (*_lacks(item, setting), item.part.price)
+
     return place_of(
         parts,
         wanted,
-        lambda part: judge_switch(part, setting),
-        lambda item: _order(item, setting),
-        done=lambda item: not any(_order(item, setting)[:2]),
+        judge=lambda part: judge(part, setting),
+        order=order,
+        done=lambda item: not any(_lacks(item, setting)),
         able=lambda part: _able(part, setting),
     )

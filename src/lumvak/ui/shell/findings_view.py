@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -53,7 +53,7 @@ class FindingsView(QWidget):
         self._width = -1
         self._spelling = SPEECH.spelling
         self._current, self._along = -1, 0
-        self._spots = Spots(self, self._cure, QPushButton)
+        self._spots = Spots(self, self._cure)
         self.setMouseTracking(True)
 
     def show_findings(

@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.link import Link
@@ -51,7 +51,7 @@ class PathView(QWidget):
         self._end = "motor"
         self._current = 0
         self._folded = False
-        self._spots = Spots(self, self._take, QPushButton)
+        self._spots = Spots(self, self._take)
         self.setAccessibleName("Current path")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setObjectName("sheet")

@@ -10,7 +10,7 @@ from msgspec import Struct
 from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
-from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton, QRadioButton, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
 from lumvak.ui.speech import digits
 from lumvak.ui.widgets.theme import THEME
@@ -117,16 +117,15 @@ class Spots(QObject):
         self,
         over: QWidget,
         take: Callable[[int], object],
-        kind: type[QRadioButton | QCheckBox | QPushButton],
     ) -> None:
         super().__init__(over)
-        self._over, self._take, self._kind = over, take, kind
-        self._spots: list[QRadioButton | QCheckBox | QPushButton] = []
-        self._shown: tuple[tuple[str, ...], int, tuple[int, ...]] = ((), -1, ())
+        self._over, self._take = over, take
+        self._spots: list[QPushButton] = []
+        self._shown: tuple[tuple[str, ...], int] = ((), -1)
 
-    def show(self, names: Sequence[str], here: int, in_force: Sequence[int] = ()) -> None:
+    def show(self, names: Sequence[str], here: int) -> None:
         """Have a place for each name; ``here`` is the one at hand."""
-        fresh = (tuple(names), here, tuple(in_force))
+        fresh = (tuple(names), here)
         if fresh == self._shown:
             return
         self._shown = fresh
@@ -136,7 +135,6 @@ class Spots(QObject):
             there = place < len(names)
             spot.setVisible(there)
             spot.setAccessibleName(names[place] if there else "")
-            spot.setChecked(place in in_force)
             at_hand = there and place == here
             spot.setFocusPolicy(Qt.FocusPolicy.StrongFocus if at_hand else Qt.FocusPolicy.NoFocus)
         had = self._over.hasFocus()
@@ -153,9 +151,8 @@ class Spots(QObject):
             spot.setGeometry(rect.toRect() if isinstance(rect, QRectF) else rect)
 
     def _add(self, place: int) -> None:
-        spot = self._kind(self._over)
+        spot = QPushButton(self._over)
         spot.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        spot.setCheckable(self._kind is not QPushButton)
         spot.installEventFilter(self)
         spot.clicked.connect(lambda _=False: self._take(place))
         self._spots.append(spot)

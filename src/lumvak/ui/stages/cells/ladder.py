@@ -12,7 +12,7 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
@@ -35,7 +35,7 @@ class LadderView(QWidget):
         self._stop = self._highest = 0.0
         self._stop_words = ""
         self._current = 0
-        self._spots = Spots(self, lambda place: self.picked.emit(self._rungs[place]), QPushButton)
+        self._spots = Spots(self, lambda place: self.picked.emit(self._rungs[place]))
         self.setAccessibleName("Ladder of counts")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 

@@ -46,9 +46,7 @@ class _ComparedColumns(QWidget):
         super().__init__()
         self.sides: tuple[ComparedColumn, ...] = ()
         self.current = 0
-        self._spots = Spots(
-            self, lambda place: self.picked.emit(self.sides[place].pack), QPushButton
-        )
+        self._spots = Spots(self, lambda place: self.picked.emit(self.sides[place].pack))
         self.setAccessibleName("Packs side by side")
 
     def show_sides(self, sides: tuple[ComparedColumn, ...]) -> None:
