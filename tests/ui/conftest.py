@@ -39,6 +39,9 @@ def no_questions(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
 
 def forget(window: Window) -> None:
     """Let a window close without a question."""
+    if focus := QApplication.focusWidget():
+        focus.clearFocus()
+    window.session.refused.clear()
     window.session.undo_stack.setClean()
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
@@ -34,6 +35,7 @@ from lumvak.files.project_file import (
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
 from lumvak.files.signs import in_signs
+from lumvak.ui.refused import RefusedEntries, RefusedEntry
 from lumvak.ui.speech import SPEECH, said_of, spoken
 
 RECOVERY_DELAY_MS = 1200
@@ -120,6 +122,8 @@ class Session(QObject):
 
     changed = pyqtSignal()
     file_changed = pyqtSignal()
+    # Something that was typed was not taken, or is no longer waiting.
+    refusals_changed = pyqtSignal()
     # Another project has taken the place of the one before.
     begun = pyqtSignal()
     explained = pyqtSignal(str)
@@ -174,6 +178,8 @@ class Session(QObject):
         self.splits: dict[str, tuple[int, ...]] = {}
         # What heads of tables of readings were said to be, in small letters.
         self.heads: dict[str, str] = {}
+        # What was typed and not taken; it waits for something that fits it.
+        self.refused = RefusedEntries()
 
     @property
     def unsaved(self) -> bool:
@@ -181,14 +187,30 @@ class Session(QObject):
         return not self.undo_stack.isClean()
 
     def edit(self, changes: Mapping[str, Any], text: str = "") -> None:
-        """Change the project by dotted path; raises ProjectError and changes nothing if refused."""
-        fresh = with_values(self.project, changes)
+        """Change the project by dotted path; raises ProjectError and changes nothing if refused.
+
+        What was refused before and fits now is taken with it, as one edit.
+        """
+        taken = self.refused.fitting(self.project, changes)
+        fresh = with_values(self.project, taken)
+        self.let_go(*taken)
         if fresh == self.project:
             return
         fresh = with_copies(fresh, self.catalogue)
         before, after = (self.project, self._had), (fresh, self._proposed())
         words = text or field_title(next(iter(changes))).lower()
         self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words))
+
+    def refuse(self, entry: RefusedEntry) -> None:
+        """Have what was typed wait in its field, on the stage that is open."""
+        self.refused.keep(replace(entry, stage=self._place))
+        self.refusals_changed.emit()
+
+    def let_go(self, *paths: str) -> None:
+        """Nothing that was typed into these fields waits any more."""
+        if any(self.refused.of(path) for path in paths):
+            self.refused.drop(*paths)
+            self.refusals_changed.emit()
 
     def _proposed(self) -> Had | None:
         """The cell and series count that are proposed now; ``None`` where they were picked."""
@@ -203,6 +225,7 @@ class Session(QObject):
 
     def _show(self, project: Project, evaluation: Evaluation) -> None:
         self.project, self.evaluation = project, evaluation
+        self.refused.renew(project)
         self.revision += 1
         self._added = {}
         if not self._recovery_timer.isActive():
@@ -292,6 +315,7 @@ class Session(QObject):
         self.undo_stack.clear()
         self.path, self._stamp = path, stamp
         self._asked = {}
+        self.refused.clear()
         self.begun.emit()
         self._show(project, evaluation)
         self._settle()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from itertools import pairwise
 
 from msgspec import Struct
@@ -34,6 +34,7 @@ HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 15
 # Between two parts where marks alone are shown.
 PARTED = 8
 WIDE, STRIP = 190, 40
+NONE: Mapping[str, str] = {}
 
 
 class StageLine(Struct, frozen=True):
@@ -61,18 +62,28 @@ class Laid(Struct, frozen=True):
     answers: bool
 
 
-def entries(evaluation: Evaluation, stages: Sequence[Stage]) -> list[StageLine]:
-    """Every stage's answer, and the worst thing to notice there."""
+def entries(
+    evaluation: Evaluation, stages: Sequence[Stage], refused: Mapping[str, str] = NONE
+) -> list[StageLine]:
+    """Every stage's answer, and the worst thing to notice there.
+
+    ``refused`` is what was typed at a stage and not taken, which stands in place of its answer.
+    """
     return [
         StageLine(
             stage.key,
             stage.name,
-            stage.answer(evaluation) if stage.applies(evaluation) else "not for this",
-            state_of(evaluation, stage),
+            refused.get(stage.key) or answer_of(evaluation, stage),
+            "warn" if stage.key in refused else state_of(evaluation, stage),
             stage.part,
         )
         for stage in stages
     ]
+
+
+def answer_of(evaluation: Evaluation, stage: Stage) -> str:
+    """What a stage comes to, in a line."""
+    return stage.answer(evaluation) if stage.applies(evaluation) else "not for this"
 
 
 def state_of(evaluation: Evaluation, stage: Stage) -> str:
@@ -211,9 +222,11 @@ class BuildLine(QWidget):
         self.setAccessibleName("Build line")
         self.setObjectName("paper")
 
-    def show_evaluation(self, evaluation: Evaluation, current: str) -> None:
-        """Show the answers of this evaluation and which stage is open."""
-        fresh = entries(evaluation, self._stages)
+    def show_evaluation(
+        self, evaluation: Evaluation, current: str, refused: Mapping[str, str] = NONE
+    ) -> None:
+        """Show the answers of this evaluation, which stage is open, and where something waits."""
+        fresh = entries(evaluation, self._stages, refused)
         if fresh != self.entries or current != self._current:
             if current != self._current:
                 self._moved = None

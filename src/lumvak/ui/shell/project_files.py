@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
@@ -35,6 +36,8 @@ class ProjectFiles(QObject):
     quiet = pyqtSignal()
     began = pyqtSignal()
     used = pyqtSignal(object)
+    # A stage and the path of a field on it that something waits in.
+    sought = pyqtSignal(str, str)
 
     def __init__(
         self,
@@ -204,7 +207,16 @@ class ProjectFiles(QObject):
             return False
         self.used.emit(path)
         self.quiet.emit()
+        self._tell_refused()
         return True
+
+    def _tell_refused(self) -> None:
+        """Say what the file does not hold because nobody could take it."""
+        refused = self.session.refused
+        if refused.all:
+            first = refused.all[0]
+            show = partial(self.sought.emit, first.stage, first.path)
+            self.said.emit("warn", f"Saved. {refused.words}", [("show it", show)])
 
     def _question(self, text: str) -> QMessageBox:
         box = QMessageBox(self._over)
@@ -222,9 +234,11 @@ class ProjectFiles(QObject):
     def may_leave(self) -> bool:
         """Whether the project may be left: saved, thrown away on purpose, or not changed."""
         self._commit()
+        refused = self.session.refused.words
         if not self.session.unsaved:
-            return True
-        box = self._question(f"“{self.session.project.name}” has changes that no file holds.")
+            return not refused or self._may_forget(refused)
+        text = f"“{self.session.project.name}” has changes that no file holds."
+        box = self._question(f"{text}\n{refused}" if refused else text)
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
@@ -235,6 +249,13 @@ class ProjectFiles(QObject):
             self.session.discard()
             return True
         return False
+
+    def _may_forget(self, refused: str) -> bool:
+        box = self._question(f"{refused} No file holds that.")
+        leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
+        box.exec()
+        return box.clickedButton() is leave
 
     def offer(self, copies: Iterable[LeftOver]) -> None:
         """Offer work that an earlier window left unsaved, one after the other."""

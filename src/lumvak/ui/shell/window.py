@@ -22,7 +22,7 @@ from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
 from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
-from lumvak.ui.shell.findables import Ways, findables
+from lumvak.ui.shell.findables import Ways, findables, go_to_field
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
@@ -60,6 +60,7 @@ class Window(QMainWindow):
         self.pages = StagePages(session, settings.views)
         self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
         self.handbook: Handbook | None = None
+        self._ways = Ways(self.go_to, self._opened)
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
         self.resize(*settings.window_px)
@@ -77,12 +78,14 @@ class Window(QMainWindow):
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
+        session.refusals_changed.connect(self._show_line)
         session.told.connect(self._tell)
         session.remembered.connect(lambda name, value: self._remember(**{name: value}))
         self.files.said.connect(self._tell)
         self.files.quiet.connect(lambda: self.notice.setVisible(False))
         self.files.began.connect(lambda: self.open_stage("need"))
         self.files.used.connect(self.remember_file)
+        self.files.sought.connect(partial(go_to_field, session, self._ways))
         self.refresh()
         self._show_file()
 
@@ -125,7 +128,7 @@ class Window(QMainWindow):
         widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
         self.stack.setCurrentWidget(widget)
-        self.build_line.show_evaluation(self.session.evaluation, key)
+        self._show_line()
         self.margin.show_stage(key)
 
     def go_to(self, key: str) -> None:
@@ -168,10 +171,14 @@ class Window(QMainWindow):
         if self.centralWidget() is None:
             self._build()
         self.title_line.show_evaluation(evaluation)
-        self.build_line.show_evaluation(evaluation, self._stage)
+        self._show_line()
         self.stages[self._stage].show_evaluation(evaluation)
         self.margin.show_stage(self._stage)
         self.path_view.show_evaluation(evaluation)
+
+    def _show_line(self) -> None:
+        session = self.session
+        self.build_line.show_evaluation(session.evaluation, self._stage, session.refused.by_stage())
 
     def _open_link(self, stage: str, figure: str) -> None:
         self.open_stage(stage)
@@ -308,9 +315,7 @@ class Window(QMainWindow):
         """Ask what to find among everything there is, and go there or do it."""
         if self._finder is None:
             self._finder = Finder(self)
-        self._finder.ask(
-            findables(self.session, Ways(self.go_to, self._opened), self.menus.actions)
-        )
+        self._finder.ask(findables(self.session, self._ways, self.menus.actions))
 
     def drawings_as_rows(self) -> None:
         """Lay what the drawings in view show over them, as tables."""

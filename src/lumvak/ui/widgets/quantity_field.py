@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
@@ -13,6 +14,7 @@ from lumvak.core.document.edit import ProjectError, default_value, field_of, kin
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, QuantityError
+from lumvak.ui.refused import RefusedEntry
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, say, spell, spoken
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -48,7 +50,6 @@ class QuantityField(QWidget):
         label = field.title if label is None else label
         self.setObjectName(path)
         self.setToolTip(tip(field.description))
-        self._shown_value: Any = None
         self.shown_text = ""
         self.label = QLabel(label)
         self.edit = EntryField()
@@ -95,6 +96,7 @@ class QuantityField(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.session.let_go(self.path)
             self.edit.setText(self.shown_text)
             self._mark("")
             return
@@ -102,12 +104,12 @@ class QuantityField(QWidget):
 
     def _show(self, value: Any, figure: Figure | None) -> None:
         text = "" if value is None else spell(value, self.kind)
-        if value != self._shown_value or not self.problem.isVisibleTo(self):
-            pending = self.edit.hasFocus() and self.edit.isModified()
-            if not pending:
-                self.edit.setText(text)
-                self._mark("")
-        self._shown_value, self.shown_text = value, text
+        pending = self.edit.hasFocus() and self.edit.isModified()
+        waits = self.session.refused.of(self.path)
+        if not pending:
+            self.edit.setText(text if waits is None else waits.text)
+            self._mark("" if waits is None else waits.why)
+        self.shown_text = text
         if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
             self.note.setText(ORIGIN_WORDS[figure.origin])
@@ -119,26 +121,34 @@ class QuantityField(QWidget):
             self.note.setToolTip("")
 
     def commit(self) -> None:
-        """Read the entry and edit the project; what cannot be read is explained."""
+        """Read the entry and edit the project; what cannot be read or taken waits, explained."""
         text = self.edit.text().strip()
         if text == self.shown_text:
+            self.session.let_go(self.path)
             self._mark("")
             self.edit.setModified(False)
             return
+        entry = RefusedEntry(self.path, self.label.text(), "", text, "")
+        self.edit.setModified(False)
         try:
             value: Any = None
             if text or not self.optional:
                 value = parse(text, self.kind)
                 value = int(value) if self.kind is COUNT else value
-            self.edit.setModified(False)
+            entry = replace(entry, value=value, readable=True)
             self.session.edit({self.path: value})
         except QuantityError as error:
-            self._mark(said_of(error))
+            self._wait(replace(entry, why=said_of(error)))
         except ProjectError as error:
-            self._mark(spoken(error.here))
+            self._wait(replace(entry, why=spoken(error.here)))
         else:
             self._mark("")
             self.edit.setText(self.shown_text)
+
+    def _wait(self, entry: RefusedEntry) -> None:
+        """Keep what was typed in the field until it fits, or something else is typed."""
+        self._mark(entry.why)
+        self.session.refuse(entry)
 
     def _mark(self, problem: str) -> None:
         mark_bad(self.edit, self.problem, problem)
