@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.evaluation import steps_in_hand
 from lumvak.core.spelling import spoken
 from lumvak.ui.bench_mode import LARGE, BenchMode, BenchStep
+from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.joints.stage import JointsStage
 
@@ -20,7 +21,7 @@ def kept() -> list[tuple[int, str]]:
 
 
 @pytest.fixture
-def mode(qtbot: QtBot, kept: list[tuple[int, str]]) -> BenchMode:
+def mode(qtbot: QtBot, session: Session, kept: list[tuple[int, str]]) -> BenchMode:
     def taker(place: int, text: str) -> str:
         if not text.replace(".", "").isdigit():
             return f"“{text}” is no number of volts"
@@ -28,6 +29,7 @@ def mode(qtbot: QtBot, kept: list[tuple[int, str]]) -> BenchMode:
         return ""
 
     made = BenchMode(
+        session,
         "Readings",
         [
             BenchStep(
@@ -48,7 +50,7 @@ def mode(qtbot: QtBot, kept: list[tuple[int, str]]) -> BenchMode:
 
 
 def test_readings_are_kept_one_after_the_other(
-    qtbot: QtBot, mode: BenchMode, kept: list[tuple[int, str]]
+    qtbot: QtBot, session: Session, mode: BenchMode, kept: list[tuple[int, str]]
 ) -> None:
     assert mode.count.text() == "step 1 of 3"
     qtbot.keyClicks(mode.entry, "3.71")
@@ -59,9 +61,10 @@ def test_readings_are_kept_one_after_the_other(
     qtbot.keyClick(mode.entry, ENTER)
     assert mode.at == 1
     assert "no number" in mode.problem.text()
+    # It is selected, so that the next reading does not run into it.
+    assert mode.entry.selectedText() == "abc"
     # On a field that is not empty Backspace is the field's own.
-    for _ in range(3):
-        qtbot.keyClick(mode.entry, BACK)
+    qtbot.keyClick(mode.entry, BACK)
     assert mode.at == 1
     qtbot.keyClick(mode.entry, BACK)
     assert mode.at == 0
@@ -70,6 +73,13 @@ def test_readings_are_kept_one_after_the_other(
         qtbot.keyClicks(mode.entry, text)
         qtbot.keyClick(mode.entry, ENTER)
     assert kept[1:] == [(1, "3.70"), (2, "3.69"), (3, "3.68")]
+    # The next one that is typed goes nowhere, until the window is asked for.
+    assert (mode.place.text(), mode.count.text()) == ("done", "")
+    qtbot.keyClicks(mode, "3.67")
+    qtbot.keyClick(mode, ENTER)
+    assert mode.isVisible() and len(kept) == 4
+    with qtbot.waitSignal(session.bench_left):
+        qtbot.keyClick(mode, AWAY)
     assert not mode.isVisible()
 
 
@@ -105,7 +115,10 @@ def test_the_order_of_work_is_led_through_by_keys(qtbot: QtBot, window: Window) 
         qtbot.keyClick(mode, ENTER)
     assert mode.count.text() == f"step {len(steps)} of {len(steps)}"
     qtbot.keyClick(mode, ENTER)
+    qtbot.keyClick(mode, AWAY)
     assert not mode.isVisible()
+    # Nothing is typed here: keys that are meant for the bench do nothing in the window.
+    assert window.build_line.hasFocus() or window.build_line.focusProxy().hasFocus()
     window.open_stage("need")
     qtbot.keyClick(window, Qt.Key.Key_F9)
     assert "no steps at the bench" in window.notice.text.text()

@@ -47,6 +47,7 @@ class Settings(Struct, frozen=True):
     temperatures: Literal["C", "F"] = "C"
     wires: Literal["awg", "mm2"] = "awg"
     decimal: Literal["", "point", "comma"] = ""
+    sounds: bool = False
     # What heads of tables of readings were said to be, in small letters.
     heads: dict[str, str] = {}
     # The builder's meter, for projects begun later.

@@ -6,11 +6,12 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QFont, QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QCloseEvent, QFont, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
+from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
@@ -28,7 +29,8 @@ class BenchStep(Struct, frozen=True):
     ``place`` is said in large type, ``what`` is to be done there, ``cover`` stays covered,
     ``expected`` is what a reading should be; ``sides`` are drawings with their names. ``take``
     keeps what was typed and returns what was wrong with it; without it there is nothing to type.
-    ``near_mm`` is the place of the pack that the drawings are close to.
+    ``near_mm`` is the place of the pack that the drawings are close to. ``kept`` says what was read
+    here before; it is asked before it is replaced.
     """
 
     place: str
@@ -38,17 +40,32 @@ class BenchStep(Struct, frozen=True):
     sides: tuple[tuple[str, SideShown], ...] = ()
     take: Callable[[str], str] | None = None
     near_mm: tuple[float, float] | None = None
+    kept: Callable[[], str] | None = None
+
+
+DONE = BenchStep("done", "All steps are done. Escape goes back to the window.")
 
 
 class BenchMode(QWidget):
-    """Enter keeps and goes on, Backspace on an empty field goes back, Escape leaves."""
+    """Enter keeps and goes on, Backspace on an empty field goes back, Escape leaves.
 
-    def __init__(self, title: str, steps: Sequence[BenchStep]) -> None:
+    After the last step it stays, so that nothing typed in haste goes elsewhere; where ``more``
+    gives another step, it goes on for as long as there are any.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        title: str,
+        steps: Sequence[BenchStep],
+        more: Callable[[], BenchStep] | None = None,
+    ) -> None:
         super().__init__()
+        self._session, self._more, self._asked = session, more, ""
         self.setWindowTitle(f"{title} – Lumvak")
         self.setObjectName("sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.steps, self.at, self.last = tuple(steps), 0, ""
+        self.steps, self.at, self.last = list(steps), 0, ""
         self.count, self.place, self.what = plain(""), plain(""), plain("")
         self.cover, self.expected, self.problem = plain(""), plain(""), plain("")
         self.reading, self.keys = plain(""), plain("Enter: on    Backspace: back    Escape: leave")
@@ -104,17 +121,23 @@ class BenchMode(QWidget):
 
     @property
     def step(self) -> BenchStep:
-        """The step in hand."""
-        return self.steps[self.at]
+        """The step in hand; where all are done, one that says so."""
+        return DONE if self.at == len(self.steps) else self.steps[self.at]
 
     def _show_step(self) -> None:
         step = self.step
+        self._asked = ""
         self.place.setText(step.place)
         self.what.setText(step.what)
         self.cover.setText(f"Keep covered: {step.cover}" if step.cover else "")
-        self.expected.setText(f"expected {step.expected}" if step.expected else "")
-        self.expected.setVisible(bool(step.expected))
-        self.count.setText(f"step {self.at + 1} of {len(self.steps)}")
+        kept = "" if step.kept is None else step.kept()
+        expected = f"expected {step.expected}" if step.expected else ""
+        self.expected.setText("; ".join(filter(None, (expected, f"kept: {kept}" if kept else ""))))
+        self.expected.setVisible(bool(self.expected.text()))
+        count = f"step {self.at + 1} of {len(self.steps)}"
+        if self._more is not None:
+            count = f"reading {self.at + 1}, until Escape"
+        self.count.setText("" if step is DONE else count)
         self.reading.setText(f"last: {self.last}" if self.last else "")
         self.problem.setText("")
         self.entry.clear()
@@ -165,20 +188,31 @@ class BenchMode(QWidget):
             super().keyPressEvent(event)
 
     def _keep(self) -> None:
-        """Keep what was typed and go on; what cannot be kept stays and is explained."""
-        text = self.entry.text().strip()
-        if self.step.take is not None:
+        """Keep what was typed and go on; what cannot be kept stays, selected, and is explained."""
+        text, step = self.entry.text().strip(), self.step
+        if step.take is not None:
+            kept = "" if step.kept is None else step.kept()
+            if text and kept and text != self._asked:
+                self._asked = text
+                self.problem.setText(f"{kept} is kept here: Enter again replaces it by {text}.")
+                self._session.beep()
+                return
             # What takes it may say more of it than what was typed.
             before, self.last = self.last, text
-            if problem := self.step.take(text):
+            if problem := step.take(text):
                 self.problem.setText(problem)
                 self.last = before
+                self.entry.selectAll()
+                self._session.beep()
                 return
-        if self.at == len(self.steps) - 1:
-            self.close()
-        else:
-            self._go(1)
+        self._go(1)
 
     def _go(self, by: int) -> None:
-        self.at = min(max(self.at + by, 0), len(self.steps) - 1)
+        if by > 0 and self._more is not None and self.at == len(self.steps) - 1:
+            self.steps.append(self._more())
+        self.at = min(max(self.at + by, 0), len(self.steps))
         self._show_step()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        super().closeEvent(event)
+        self._session.bench_left.emit()

@@ -11,6 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
+from PyQt6.QtWidgets import QApplication
 
 from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
 from lumvak.core.document.edit import field_title, with_values
@@ -129,6 +130,8 @@ class Session(QObject):
     explained = pyqtSignal(str)
     # What is to be said: how bad, the text, and what can be done, as words and functions.
     told = pyqtSignal(str, str, object)
+    # The steps at the bench were left for the window.
+    bench_left = pyqtSignal()
     # A name and a value that projects begun later start with.
     remembered = pyqtSignal(str, object)
 
@@ -176,6 +179,8 @@ class Session(QObject):
         # What exports are laid on, and where the lines between panes were left, in px at 100 %.
         self.paper = "a4"
         self.splits: dict[str, tuple[int, ...]] = {}
+        # Whether a reading that is refused, or a cell that is, is heard as well.
+        self.sounds = False
         # What heads of tables of readings were said to be, in small letters.
         self.heads: dict[str, str] = {}
         # What was typed and not taken; it waits for something that fits it.
@@ -299,6 +304,11 @@ class Session(QObject):
         Each of ``actions`` is a word and what it does.
         """
         self.told.emit(severity, spoken(text), actions)
+
+    def beep(self) -> None:
+        """Be heard, where that is preferred."""
+        if self.sounds:
+            QApplication.beep()
 
     def start(self, project: Project, path: Path | None, stamp: str | None = None) -> None:
         """Begin with ``project``, held by ``path`` if given; the undo stack starts anew.

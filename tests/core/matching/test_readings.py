@@ -22,7 +22,7 @@ def test_a_reading_goes_to_its_cell_or_to_a_new_one() -> None:
     cells = with_reading(cells, 3, LOT, "ah", 4.7)
     cells = with_reading(cells, 1, LOT, "ah", 4.6)
     assert [(cell.number, cell.volts, cell.ah) for cell in cells] == [(3, 3.6, 4.7), (1, None, 4.6)]
-    with pytest.raises(ValueError, match="accepted: 6 or less"):
+    with pytest.raises(ValueError, match="accepted: 6 V or less"):
         with_reading(cells, 3, LOT, "volts", 36.0)
 
 

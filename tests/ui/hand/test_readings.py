@@ -2,8 +2,10 @@
 
 import json
 
+import pytest
 from msgspec.structs import replace
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
@@ -81,3 +83,71 @@ def test_what_is_out_of_family_is_said_at_arms_length_too(qtbot: QtBot, roller: 
     assert bench.reading.text().startswith("last: 1.1: rests at 1.1 V")
     qtbot.keyClick(bench, Qt.Key.Key_Escape)
     forget(roller)
+
+
+def test_an_empty_lot_is_read_until_escape(qtbot: QtBot, window: Window) -> None:
+    view = readings_of(window)
+    name = window.session.project.name
+    qtbot.keyClick(window, Qt.Key.Key_F9)
+    bench = view.bench
+    assert bench is not None and bench.count.text() == "reading 1, until Escape"
+    for place in range(20):
+        qtbot.keyClicks(bench.entry, f"3.6{place % 10}")
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert bench.place.text() == "cell 22"
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)
+    # A hand that has not noticed goes on with the next reading.
+    assert view.entry.hasFocus() and window.session.project.name == name
+    cells = window.session.project.hand.cells
+    assert [(cell.number, cell.volts) for cell in cells] == [
+        (place + 1, float(f"3.6{place % 10}")) for place in range(20)
+    ]
+    # All of them are read: it goes on behind the last.
+    qtbot.keyClick(window, Qt.Key.Key_F9)
+    assert view.bench is not None and view.bench.place.text() == "cell 21"
+    qtbot.keyClick(view.bench, Qt.Key.Key_Escape)
+    forget(window)
+
+
+def test_a_reading_over_a_kept_one_asks_and_a_refused_one_is_written_over(
+    qtbot: QtBot, window: Window
+) -> None:
+    view = readings_of(window)
+    qtbot.keyClick(window, Qt.Key.Key_F9)
+    bench = view.bench
+    assert bench is not None
+    heard: list[bool] = []
+    window.session.beep = lambda: heard.append(True)  # type: ignore[method-assign]
+    for text in ("3612", "3.61"):
+        qtbot.keyClicks(bench.entry, text)
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+        if not view.session.project.hand.cells:
+            assert bench.problem.text() == "3612 V is no cell voltage; type 3.612, or 3612 mV"
+    assert heard == [True]
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Backspace)
+    assert bench.place.text() == "cell 1" and bench.expected.text() == "kept: 3.61 V"
+    qtbot.keyClicks(bench.entry, "3.70")
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert bench.problem.text() == "3.61 V is kept here: Enter again replaces it by 3.70."
+    assert window.session.project.hand.cells[0].volts == 3.61
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert window.session.project.hand.cells[0].volts == 3.7
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)
+    forget(window)
+
+
+def test_a_refused_reading_of_the_page_is_written_over_too(qtbot: QtBot, window: Window) -> None:
+    view = readings_of(window)
+    type_readings(qtbot, view, ["36 12", "3.61"])
+    assert [cell.volts for cell in window.session.project.hand.cells] == [3.61]
+    forget(window)
+
+
+def test_sound_is_a_preference(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    heard: list[bool] = []
+    monkeypatch.setattr(QApplication, "beep", lambda: heard.append(True))
+    window.session.beep()
+    window._prefer("sounds", True)
+    window.session.beep()
+    assert heard == [True]

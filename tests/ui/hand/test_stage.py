@@ -76,10 +76,13 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(
     qtbot.keyClicks(bench.entry, str(other.number))
     qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     assert "belongs to group" in bench.problem.text()
-    bench.entry.clear()
+    # What was refused is written over.
     for _ in range(6):
         qtbot.keyClicks(bench.entry, bench.place.text().removeprefix("cell "))
         qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     assert sorted(window.session.project.hand.soldered) == [1, 2, 3, 4, 5, 6]
+    assert bench.place.text() == "done"
+    qtbot.keyClicks(bench, "3.61")
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)
     assert not bench.isVisible()
     forget(window)

@@ -121,7 +121,7 @@ def test_totals_are_read_at_arms_length(
     qtbot.keyClicks(bench.entry, "no idea")
     qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     assert "is not a voltage" in bench.problem.text()
-    bench.entry.clear()
+    # What was refused is written over.
     qtbot.keyClicks(bench.entry, str(right[-1]))
     qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     # Lead 0 last: from it to lead 1.
@@ -129,7 +129,17 @@ def test_totals_are_read_at_arms_length(
     qtbot.keyClicks(bench.entry, str(right[1]))
     qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
     assert check.verdict.text() == "Safe to plug in"
-    assert not bench.isVisible()
+    assert bench.place.text() == "done"
+    # Whoever goes back sees what was read, and is asked before it is replaced.
+    qtbot.keyClick(bench, Qt.Key.Key_Backspace)
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Backspace)
+    assert f"kept: {right[-1]:.2f} V" in bench.expected.text()
+    qtbot.keyClicks(bench.entry, "12")
+    qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert "Enter again replaces it" in bench.problem.text()
+    assert barrow_window.session.evaluation.balance.check.read[len(right) - 1] == right[-1]
+    qtbot.keyClick(bench, Qt.Key.Key_Escape)
+    assert check.entry.hasFocus()
     forget(barrow_window)
 
 

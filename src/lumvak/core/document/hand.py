@@ -44,12 +44,12 @@ class HandCell(Document, frozen=True):
 
     number: Annotated[int, about("Number", ge=1, le=999_999)]
     lot: Annotated[str, about("Lot", min_length=1, max_length=60)] = "lot 1"
-    volts: Annotated[float, about("At rest", ge=-6, le=6)] | None = None
-    later_v: Annotated[float, about("Later", ge=-6, le=6)] | None = None
-    days: Annotated[float, about("Days between", gt=0, le=10_000)] | None = None
-    ah: Annotated[float, about("Capacity", gt=0, le=1e4)] | None = None
-    mohm: Annotated[float, about("Resistance", gt=0, le=1e5)] | None = None
-    grams: Annotated[float, about("Weight", gt=0, le=1e5)] | None = None
+    volts: Annotated[float, about("At rest", "V", ge=-6, le=6)] | None = None
+    later_v: Annotated[float, about("Later", "V", ge=-6, le=6)] | None = None
+    days: Annotated[float, about("Days between", "d", gt=0, le=10_000)] | None = None
+    ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e4)] | None = None
+    mohm: Annotated[float, about("Resistance", "mΩ", gt=0, le=1e5)] | None = None
+    grams: Annotated[float, about("Weight", "g", gt=0, le=1e5)] | None = None
     remark: Annotated[str, about("Remark", max_length=200)] = ""
     photo: Annotated[str, about("Photograph", max_length=500)] = ""
     verdict: Annotated[Literal["", "keep", "reject"], about("Overruled")] = ""
@@ -80,7 +80,7 @@ class OldGroup(Document, frozen=True):
     """A group of an old pack as it was measured, in the order from the most negative."""
 
     ah: Annotated[float, about("Capacity", gt=0, le=1e5)] | None = None
-    mohm: Annotated[float, about("Resistance", gt=0, le=1e5)] | None = None
+    mohm: Annotated[float, about("Resistance", "mΩ", gt=0, le=1e5)] | None = None
     volts: Annotated[float, about("At rest", gt=0, le=6)] | None = None
 
 

@@ -66,6 +66,11 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
                 ("letter", "Letter"),
             ),
         ),
+        (
+            "sounds",
+            "Sound",
+            ((False, "none"), (True, "where a reading or a cell is refused")),
+        ),
     )
 
 

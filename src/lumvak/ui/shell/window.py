@@ -78,6 +78,7 @@ class Window(QMainWindow):
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
+        session.bench_left.connect(self._after_bench)
         session.refusals_changed.connect(self._show_line)
         session.told.connect(self._tell)
         session.remembered.connect(lambda name, value: self._remember(**{name: value}))
@@ -154,6 +155,10 @@ class Window(QMainWindow):
         """Open what is in view step by step on the whole screen."""
         if not self.stages[self._stage].begin_bench():
             self.session.tell("note", "This stage has no steps at the bench; Joints has.")
+
+    def _after_bench(self) -> None:
+        """What is typed next goes where readings belong, or nowhere: never into a name."""
+        (self.stages[self._stage].bench_field() or self.build_line).setFocus()
 
     def _cure(self, figure: str) -> None:
         """To the view of this stage where what a finding is about is set."""
@@ -354,6 +359,7 @@ class Window(QMainWindow):
         """Have everything said as is preferred."""
         desktop = QLocale.system()
         self.session.paper = paper_of(self.settings, desktop)
+        self.session.sounds = self.settings.sounds
         self.session.spell_as(spelled_by(self.settings, desktop))
 
     def _restyle(self) -> None:

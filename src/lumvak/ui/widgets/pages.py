@@ -57,6 +57,10 @@ class Page(QWidget):
         """Open the steps of what is in view in bench mode; whether it has any."""
         return False
 
+    def bench_field(self) -> QWidget | None:
+        """Where what is typed belongs once bench mode is left; ``None`` where that is nowhere."""
+        return None
+
     def show_link(self, figure: str) -> None:
         """Turn to where a link of the path is set, from the key of its limit."""
 
@@ -238,6 +242,9 @@ class StageOfViews(Page):
     def begin_bench(self) -> bool:
         """Open the steps of what is in view in bench mode; whether it has any."""
         return self.pages.open(self.view.value).begin_bench()
+
+    def bench_field(self) -> QWidget | None:
+        return self.pages.open(self.view.value).bench_field()
 
 
 def on_sheet(page: QWidget) -> None:

@@ -361,9 +361,12 @@ class LogView(Page):
         ]
         if not steps:
             return False
-        self.bench = BenchMode("Charge", steps)
+        self.bench = BenchMode(self.session, "Charge", steps)
         self.bench.showFullScreen()
         return True
+
+    def bench_field(self) -> QWidget:
+        return self.entry
 
     def _bench_step(self, stage: PlanStage, minute: float) -> BenchStep:
         return BenchStep(

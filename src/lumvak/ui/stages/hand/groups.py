@@ -418,7 +418,7 @@ class CellGroupsView(Page):
         ]
         if not steps:
             return False
-        self.bench = BenchMode("Cells to their places", steps)
+        self.bench = BenchMode(self.session, "Cells to their places", steps)
         self.bench.showFullScreen()
         return True
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QApplication,
-    QCheckBox,
     QPushButton,
     QVBoxLayout,
+    QWidget,
 )
 
 from lumvak.core import units
+from lumvak.core.checked import NotAccepted
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import JudgedCell, summary
 from lumvak.core.matching.readings import next_number, with_reading, without
@@ -63,7 +63,6 @@ class ReadingsView(Page):
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.hide()
-        self.sound = QCheckBox("sound")
         self.look = EntryField()
         self.look.setAccessibleName("Look for")
         self.look.setPlaceholderText("number, reason, remark")
@@ -96,7 +95,6 @@ class ReadingsView(Page):
                 side_by_side(soft("cell"), self.which),
                 self.entry,
                 self.after,
-                self.sound,
                 self.notes,
                 gap=12,
             )
@@ -144,9 +142,7 @@ class ReadingsView(Page):
         if not self.which.hasFocus() or not self.which.isModified():
             self.which.setText(str(self.number))
         item = self.session.evaluation.sized.in_hand.judged.get(self.number)
-        value = None if item is None else getattr(item.cell, self.field)
-        known = "not read yet" if value is None else say(value, UNITS[self.field])
-        self.entry.setPlaceholderText(known)
+        self.entry.setPlaceholderText(self._kept(self.number) or "not read yet")
         self.notes.show_cell(None if item is None else item.cell)
 
     def _read(self, field: str) -> None:
@@ -174,6 +170,8 @@ class ReadingsView(Page):
         text = self.entry.text().strip()
         if problem := self.keep(text) if text else "":
             mark_bad(self.entry, self.problem, problem)
+            self.entry.selectAll()
+            self.session.beep()
             return
         mark_bad(self.entry, self.problem, "")
         self.entry.clear()
@@ -201,8 +199,8 @@ class ReadingsView(Page):
                 cells = with_reading(cells, number, self.rows.lot.name, "days", days)
         except QuantityError as error:
             return said_of(error)
-        except ValueError:
-            return f"“{text}” is out of range for {dict(READS)[field]}"
+        except NotAccepted as error:
+            return no_voltage(value) if volts else spoken(error.wrongs[0].text)
         changes: dict[str, object] = {"hand.cells": cells}
         if problem := edit_or_why(session, changes, f"reading of cell {number}"):
             return problem
@@ -219,8 +217,8 @@ class ReadingsView(Page):
             f"Cell {number}: {spoken(item.said)}" if item.said else f"Cell {number} is good"
         )
         self.says.setAccessibleName(f"{'stop: ' if bad else ''}{self.says.text()}")
-        if bad and self.sound.isChecked():
-            QApplication.beep()
+        if bad:
+            self.session.beep()
 
     def _step_back(self, evaluation: Evaluation) -> None:
         """Where a reading was undone, its cell is next again."""
@@ -239,14 +237,29 @@ class ReadingsView(Page):
             super().keyPressEvent(event)
 
     def begin_bench(self) -> bool:
-        """One cell at a time in large type, for what is read now."""
-        cells = self.session.project.hand.cells
-        lacking = sorted(cell.number for cell in cells if getattr(cell, self.field) is None)
-        first = lacking or [max((cell.number for cell in cells), default=0) + 1]
-        steps = [self._bench_step(number) for number in first]
-        self.bench = BenchMode(f"Readings: {dict(READS)[self.field]}", steps)
+        """One cell at a time in large type, for what is read now.
+
+        The cells of the lot that lack it come first; where none does, new ones until Escape.
+        """
+        cells, lot = self.session.project.hand.cells, self.rows.lot.name
+        lacking = sorted(
+            cell.number for cell in cells if cell.lot == lot and getattr(cell, self.field) is None
+        )
+        title = f"Readings: {dict(READS)[self.field]}"
+        steps = [self._bench_step(number) for number in lacking]
+        if steps:
+            self.bench = BenchMode(self.session, title, steps)
+        else:
+            self.bench = BenchMode(self.session, title, [self._bench_new()], self._bench_new)
         self.bench.showFullScreen()
         return True
+
+    def _bench_new(self) -> BenchStep:
+        """A step for a cell that is not there yet: the one after the last."""
+        last = max((cell.number for cell in self.session.project.hand.cells), default=0)
+        at_hand = self.bench.steps if self.bench is not None and self.bench.isVisible() else []
+        numbers = [int(step.place.removeprefix("cell ")) for step in at_hand]
+        return self._bench_step(max((last, *numbers)) + 1)
 
     def _bench_step(self, number: int) -> BenchStep:
         def take(text: str) -> str:
@@ -257,8 +270,22 @@ class ReadingsView(Page):
                 self.bench.last = f"{text}: {spoken(item.said)}"
             return problem
 
-        what = f"{dict(READS)[self.field]} in {UNITS[self.field]}"
-        return BenchStep(f"cell {number}", what, "the poles of all cells near by", "", (), take)
+        return BenchStep(
+            f"cell {number}",
+            f"{dict(READS)[self.field]} in {UNITS[self.field]}",
+            "the poles of all cells near by",
+            take=take,
+            kept=lambda: self._kept(number),
+        )
+
+    def _kept(self, number: int) -> str:
+        """The reading of a cell that is kept; an empty text where there is none."""
+        item = self.session.evaluation.sized.in_hand.judged.get(number)
+        value = None if item is None else getattr(item.cell, self.field)
+        return "" if value is None else say(value, UNITS[self.field])
+
+    def bench_field(self) -> QWidget:
+        return self.entry
 
     def _take_out(self) -> None:
         hand = self.session.project.hand
@@ -266,3 +293,10 @@ class ReadingsView(Page):
             changes = without(hand, {self.number})
             if problem := edit_or_why(self.session, changes, f"cell {self.number} taken out"):
                 self.session.tell("warn", problem)
+
+
+def no_voltage(volts: float) -> str:
+    """What to say of volts that no cell has: most were read off a meter in millivolts."""
+    if 1000.0 <= abs(volts) <= 6000.0:
+        return f"{volts:g} V is no cell voltage; type {volts / 1000.0:g}, or {volts:g} mV"
+    return f"{volts:g} V is no cell voltage; accepted: up to 6 V, or millivolts such as 3612 mV"

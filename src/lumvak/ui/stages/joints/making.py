@@ -153,7 +153,7 @@ class MakingView(Page):
                     f"{place}", f"{spoken(step.text)}; {volts}.", spoken(step.cover), "", sides
                 )
             )
-        self.bench = BenchMode("Order of work", steps)
+        self.bench = BenchMode(self.session, "Order of work", steps)
         self.bench.showFullScreen()
         return True
 

@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
-from PyQt6.QtWidgets import QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.document.taps import TapTotal
@@ -340,9 +340,12 @@ class CheckView(Page):
         steps = [self._bench_step(evaluation, guides, item) for item in left or guides]
         if not evaluation.balance.check.case.zero_is_main:
             steps.append(self._bench_zero(evaluation, guides))
-        self.bench = BenchMode("Running totals", steps)
+        self.bench = BenchMode(self.session, "Running totals", steps)
         self.bench.showFullScreen()
         return True
+
+    def bench_field(self) -> QWidget:
+        return self.entry
 
     def _bench_step(
         self, evaluation: Evaluation, guides: tuple[TapGuide, ...], item: TapGuide
@@ -367,7 +370,13 @@ class CheckView(Page):
             sides=facing_of(evaluation, guides, item),
             take=_taking(keep),
             near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
+            kept=lambda: self._kept(number),
         )
+
+    def _kept(self, number: int) -> str:
+        """The reading of a lead that is kept; an empty text where there is none."""
+        volts = self.session.evaluation.balance.check.read.get(number)
+        return "" if volts is None else f"{digits(volts, '.2f')} V"
 
     def _bench_zero(self, evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
         """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""

@@ -240,7 +240,7 @@ class GuideView(Page):
         ]
         if not steps:
             return False
-        self.bench = BenchMode("Balance leads", steps)
+        self.bench = BenchMode(self.session, "Balance leads", steps)
         self.bench.showFullScreen()
         return True
 
