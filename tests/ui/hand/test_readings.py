@@ -144,6 +144,19 @@ def test_a_refused_reading_of_the_page_is_written_over_too(qtbot: QtBot, window:
     forget(window)
 
 
+def test_arrows_choose_what_is_read_and_a_click_goes_on_to_the_reading(
+    qtbot: QtBot, roller: Window
+) -> None:
+    view = readings_of(roller)
+    view.reads.setFocus()
+    for field in ("later_v", "mohm"):
+        qtbot.keyClick(QApplication.focusWidget(), Qt.Key.Key_Right)
+        assert view.field == field and view.reads.isAncestorOf(QApplication.focusWidget())
+    qtbot.mouseClick(view.reads.words[3], Qt.MouseButton.LeftButton)
+    assert view.field == "ah" and view.entry.hasFocus()
+    forget(roller)
+
+
 def test_sound_is_a_preference(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     heard: list[bool] = []
     monkeypatch.setattr(QApplication, "beep", lambda: heard.append(True))

@@ -55,8 +55,11 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(
     groups.buttons["deal"].setFocus()
     qtbot.keyClick(groups.buttons["deal"], Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: groups.found is not None, timeout=10_000)
+    # The hand is where it was, and what it does next is answered.
+    assert groups.buttons["deal"].hasFocus()
     groups.buttons["take these groups"].setFocus()
-    qtbot.keyClick(groups.buttons["take these groups"], Qt.Key.Key_Space)
+    qtbot.keyClick(groups.buttons["take these groups"], Qt.Key.Key_Return)
+    assert window.notice.text.text() == "6 cells have their places, in 3 groups."
     placed = window.session.project.hand.placed
     assert sorted(item.number for item in placed) == [1, 2, 3, 4, 5, 6]
     sums = [group.ah for group in window.session.evaluation.sized.in_hand.groups]

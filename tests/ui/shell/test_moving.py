@@ -4,7 +4,7 @@ from itertools import chain
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QLineEdit, QWidget
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.moving import first_field
@@ -130,3 +130,57 @@ def test_tab_leaves_every_grid(qtbot: QtBot, window: Window) -> None:
                     assert not (focus() is table or table.isAncestorOf(focus())), (view, turn)
                 walked.add(table.accessibleName())
     assert len(walked) >= 12
+
+
+def test_tab_goes_from_the_build_line_into_the_stage_and_through_all_parts(
+    qtbot: QtBot, window: Window
+) -> None:
+    window.open_stage("need")
+    window.build_line.setFocus()
+    qtbot.keyClick(focus(), Qt.Key.Key_Tab)
+    assert window.stages["need"].isAncestorOf(focus())
+    # Round the whole window it comes by every part once, in order.
+    parts, seen = window._parts, []
+    for _ in range(400):
+        here = focus()
+        at = next(place for place, it in enumerate(parts) if it is here or it.isAncestorOf(here))
+        if not seen or seen[-1] != at:
+            seen.append(at)
+        if len(seen) > 4 and at == seen[0]:
+            break
+        qtbot.keyClick(here, Qt.Key.Key_Tab)
+    assert seen == [3, 4, 5, 0, 2, 3]
+    qtbot.keyClick(focus(), Qt.Key.Key_Backtab)
+    assert window.build_line.isAncestorOf(focus())
+
+
+def test_enter_on_a_stage_goes_to_its_first_field_and_presses_buttons(
+    qtbot: QtBot, window: Window
+) -> None:
+    window.open_stage("need")
+    window.build_line.setFocus()
+    qtbot.keyClick(focus(), Qt.Key.Key_Return)
+    first = focus()
+    assert isinstance(first, QLineEdit) and first.selectedText() == first.text() != ""
+    pressed: list[bool] = []
+    button = QPushButton("press", window.stages["need"])
+    button.clicked.connect(lambda: pressed.append(True))
+    button.show()
+    button.setFocus()
+    qtbot.keyClick(button, Qt.Key.Key_Return)
+    assert pressed == [True]
+
+
+def test_alt_and_a_number_and_a_click_select_what_stands_in_the_field(
+    qtbot: QtBot, window: Window
+) -> None:
+    window.go_to("need")
+    field = focus()
+    assert isinstance(field, QLineEdit) and field.selectedText() == field.text()
+    edits = window.stages["need"].findChildren(QLineEdit)
+    others = [it for it in edits if it is not field and it.isVisible() and it.text()]
+    qtbot.mouseClick(others[0], Qt.MouseButton.LeftButton)
+    assert others[0].selectedText() == others[0].text()
+    # A second click places the cursor.
+    qtbot.mouseClick(others[0], Qt.MouseButton.LeftButton)
+    assert not others[0].selectedText()

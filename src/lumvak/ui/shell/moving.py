@@ -53,6 +53,34 @@ def view_by(page: Page, *, number: int | None = None, step: int = 0) -> bool:
     return True
 
 
+def stops(parts: Sequence[QWidget]) -> list[QWidget]:
+    """All that Tab reaches in these parts of a window: one part after the other, as they stand."""
+    found: list[QWidget] = []
+    for part in parts:
+        inner = part if _reached(part) else None
+        widget = part.nextInFocusChain()
+        while widget is not None and widget is not part:
+            if part.isAncestorOf(widget) and _reached(widget):
+                found.append(widget)
+            widget = widget.nextInFocusChain()
+        if inner is not None and inner.focusProxy() is None:
+            found.append(inner)
+    return found
+
+
+def next_stop(parts: Sequence[QWidget], step: int) -> bool:
+    """Give the focus to the next of what Tab reaches, or the one before; whether it stood in any.
+
+    Pages are made when they are first opened, so that Qt's own order has them behind all else.
+    """
+    focus, found = QApplication.focusWidget(), stops(parts)
+    if focus not in found:
+        return False
+    reason = Qt.FocusReason.TabFocusReason if step > 0 else Qt.FocusReason.BacktabFocusReason
+    found[(found.index(focus) + step) % len(found)].setFocus(reason)
+    return True
+
+
 def next_part(parts: Sequence[QWidget], step: int) -> None:
     """Give the focus to the next part of the window that is seen, or the one before."""
     shown = [part for part in parts if part.isVisible()]

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
-from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu
+from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QMainWindow, QMenu, QWidget
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
@@ -22,6 +22,7 @@ from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
 from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
+from lumvak.ui.shell.build_line import StageButton
 from lumvak.ui.shell.findables import Ways, findables, go_to_field
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
@@ -33,6 +34,7 @@ from lumvak.ui.shell.moving import (
     first_field,
     move_splitter,
     next_part,
+    next_stop,
     view_by,
 )
 from lumvak.ui.shell.notice import Action
@@ -41,6 +43,7 @@ from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
+from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import THEME, dress, next_text_size
 
@@ -149,7 +152,27 @@ class Window(QMainWindow):
 
     def next_part(self, step: int) -> None:
         """Give the focus to the next part of the window."""
-        next_part((self.title_line, self.build_line, self.stack, self.margin, self.path_view), step)
+        next_part(self._parts, step)
+
+    @property
+    def _parts(self) -> tuple[QWidget, ...]:
+        """What the window is made of, in the order in which keys go through it."""
+        frame = self.frame
+        lines = (frame.title_line, frame.notice, frame.build_line)
+        return (*lines, frame.stack, frame.margin, frame.path_view)
+
+    def focusNextPrevChild(self, next: bool) -> bool:
+        return next_stop(self._parts, 1 if next else -1) or super().focusNextPrevChild(next)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter presses the button that has the focus, and goes from a stage to its first field."""
+        focus = QApplication.focusWidget()
+        if is_return(event) and isinstance(focus, StageButton):
+            self._first_field()
+        elif is_return(event) and isinstance(focus, QAbstractButton):
+            focus.click()
+        else:
+            super().keyPressEvent(event)
 
     def begin_bench(self) -> None:
         """Open what is in view step by step on the whole screen."""

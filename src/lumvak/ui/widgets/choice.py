@@ -117,6 +117,8 @@ class ChoiceRow(QWidget):
         self._value: Any = items[0][0]
         self._buttons: list[_One | _Any] = []
         self.name = name
+        # Whether it is keys that go from word to word: what is picked so does not end there.
+        self.stepping = False
         layout = QHBoxLayout(self)
         layout.setContentsMargins(1, 1, 1, 1)
         layout.setSpacing(0)
@@ -174,13 +176,18 @@ class ChoiceRow(QWidget):
         """Pick the next word, or the one before."""
         values = [value for value, _ in self._items]
         place = values.index(self._value) if self._value in values else 0
-        self._pick(values[(place + by) % len(values)])
+        self.stepping = True
+        try:
+            self._pick(values[(place + by) % len(values)])
+        finally:
+            self.stepping = False
 
     def _take(self, place: int) -> None:
+        # First, for who listens may give the focus to what comes next.
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
         self._pick(self._items[place][0])
         # Of what was refused nothing is shown.
         self._tell()
-        self.setFocus(Qt.FocusReason.MouseFocusReason)
 
     def _pick(self, value: Any) -> None:
         if value != self._value:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QKeySequence
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent
 from PyQt6.QtWidgets import QLineEdit
 
 from lumvak.ui.widgets.keys import step_of
@@ -11,6 +11,12 @@ from lumvak.ui.widgets.theme import THEME
 
 # So much larger than a title is what is read at arm's length.
 LARGE = 1.2
+# After these the hand goes on where it was.
+KEEPS = (
+    Qt.FocusReason.ActiveWindowFocusReason,
+    Qt.FocusReason.PopupFocusReason,
+    Qt.FocusReason.MenuBarFocusReason,
+)
 
 
 class EntryField(QLineEdit):
@@ -21,6 +27,25 @@ class EntryField(QLineEdit):
     """
 
     stepped = pyqtSignal(int)
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__(text)
+        self._fresh = False
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        """However it comes by the focus, what is typed takes the place of what stands there."""
+        super().focusInEvent(event)
+        if event is None or event.reason() in KEEPS:
+            return
+        self.selectAll()
+        self._fresh = event.reason() == Qt.FocusReason.MouseFocusReason
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The click that gave it the focus selects all; a second one places the cursor."""
+        super().mouseReleaseEvent(event)
+        if self._fresh and not self.hasSelectedText():
+            self.selectAll()
+        self._fresh = False
 
     def _leaves(self, event: QKeyEvent) -> bool:
         """Whether a key is none of this line's business."""

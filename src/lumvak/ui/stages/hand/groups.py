@@ -372,7 +372,11 @@ class CellGroupsView(Page):
             return DealtCells(found.best.numbers(), spares, found, over)
 
         self.work.start(task, self._key)
+        # The button that was pressed gives way to the one that stops it, and takes over again.
+        had = self.buttons["deal"].hasFocus()
         self.show_evaluation(evaluation)
+        if had:
+            self.buttons["stop"].setFocus()
 
     def _deal_by_voltage(self, good: Sequence[HandCell], series: int, parallel: int) -> None:
         cells = [(cell.number, cell.volts) for cell in good if cell.volts is not None]
@@ -386,7 +390,14 @@ class CellGroupsView(Page):
     def _done(self, result: object, tag: object) -> None:
         if isinstance(result, DealtCells) and tag == self._key:
             self.found = result
+        self._leave_stop()
+
+    def _leave_stop(self) -> None:
+        """Show how the dealing ended; the focus goes from the button that stops it to deal."""
+        had = self.buttons["stop"].hasFocus()
         self.show_evaluation(self.session.evaluation)
+        if had:
+            self.buttons["deal"].setFocus()
 
     def _progress(self, number: int, share: float) -> None:
         if self.work.listens(number):
@@ -395,14 +406,16 @@ class CellGroupsView(Page):
 
     def _stop(self) -> None:
         self.work.cancel()
-        self.show_evaluation(self.session.evaluation)
+        self._leave_stop()
 
     def take(self) -> None:
         """Give every cell its place in the pack."""
         if self.found is None:
             return
         placed: tuple[Placed, ...] = seats(self.found.groups, self.session.project.hand.pins)
-        try_edit(self.session, {"hand.placed": placed, "hand.soldered": ()}, "groups")
+        if try_edit(self.session, {"hand.placed": placed, "hand.soldered": ()}, "groups"):
+            groups = len(self.found.groups)
+            self.session.tell("note", f"{len(placed)} cells have their places, in {groups} groups.")
 
     # At the bench.
 

@@ -151,7 +151,8 @@ class ReadingsView(Page):
         self.number = next_number(self.session.project.hand.cells, field, 0)
         self._fill()
         self._show_number()
-        self.entry.setFocus()
+        if not self.reads.stepping:
+            self.entry.setFocus()
 
     def _take_number(self) -> None:
         try:
