@@ -56,6 +56,7 @@ def window(file: str) -> None:
     )
     made.session.tell("warn", "This was refused.")
     app.exec()
+    made.session.refused.clear()
     made.session.undo_stack.setClean()
     made.close()
 

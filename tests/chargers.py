@@ -147,12 +147,12 @@ def mistaken(setting: ChargeSetting, charger: Charger) -> str:
     # However the groups stand, one of them can get to all that the board lets through.
     if verdict.kind != "wrong" and works and min(cap, 1e6 * each) > limit:
         if verdict.kind == "leans" and each > limit:
-            return f"leans, and the board lets {cap:.3f} V through"
+            return f"leans, and the BMS lets {cap:.3f} V through"
         if verdict.kind != "leans":
-            return f"{verdict.kind}, and the board lets {cap:.3f} V through"
+            return f"{verdict.kind}, and the BMS lets {cap:.3f} V through"
     # Alike, with the board failed or not there, they share the volts of the charger.
     if verdict.kind in ("right", "short", "over-ceiling") and each > limit:
-        return f"{verdict.kind}, and {each:.3f} V a cell where the board fails"
+        return f"{verdict.kind}, and {each:.3f} V a cell where the BMS fails"
     if verdict.kind == "leans" and not works and each > full * 1.005 + HAIR:
         return f"leans with nothing to lean on, at {each:.3f} V a cell"
     cell = setting.cell

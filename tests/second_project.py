@@ -149,6 +149,7 @@ def second_project(
             if raised:
                 raise NotTheSame(f"at the bench: {raised[0]}")
         used.commit_pending()
+        used.session.refused.clear()
         used.session.undo_stack.setClean()
         used.files.open(second)
         fresh = make_window(app, second)
@@ -167,6 +168,7 @@ def second_project(
     finally:
         for window in windows:
             window.commit_pending()
+            window.session.refused.clear()
             window.session.undo_stack.setClean()
             window.close()
             window.deleteLater()

@@ -161,7 +161,7 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
          "from lumvak.core.document.lanterns import Lanterns\n"),
     ],
     "core/document/part_names.py": [
-        ("    wanted: tuple[tuple[str, str, str | None, Mapping[str, object]], ...] = (\n",
+        ("    named: tuple[tuple[str, str, str | None, Mapping[str, Any]], ...] = (\n",
          '        ("lanterns.lamp", "lamp", project.lanterns.lamp, catalogue.lamps),\n'),
     ],
     "core/catalogue/catalogue.py": [

@@ -26,7 +26,7 @@ def main() -> int:
     for kind, number in found.kinds.most_common():
         harmless = f", {found.harmless[kind]} of them harmless" if found.harmless[kind] else ""
         print(
-            f"{kind:<6} {number:6d}   without its board cells get to "
+            f"{kind:<6} {number:6d}   without its BMS cells get to "
             f"{100.0 * found.highest[kind]:.1f} % of full at the most{harmless}"
         )
     for name, values, unit in (

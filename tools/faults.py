@@ -169,6 +169,7 @@ def storm(actions: int, bases: list[Project], seed: int) -> None:
             place -= 1
             if state() != states[place]:
                 raise ValueError(f"state {place} is not what it was, on the way back")
+        session.refused.clear()
         session.undo_stack.setClean()
         session.end()
         app.processEvents()
@@ -191,6 +192,7 @@ def storm_in_the_window(actions: int, seed: int) -> None:
         try:
             window_storm(window, actions, seed)
         finally:
+            window.session.refused.clear()
             window.session.undo_stack.setClean()
             window.close()
             window.deleteLater()
@@ -225,6 +227,7 @@ def hurried_clock(seed: int) -> None:
             kept = json.loads(session.recovery.path.read_text("utf-8"))["project"]["note"]
             if kept != f"{count} again":
                 raise ValueError(f"the copy holds {kept}, the window {count} again")
+        session.refused.clear()
         session.undo_stack.setClean()
         session.end()
 

@@ -147,6 +147,7 @@ def beats(name: str, project: Project) -> Iterator[tuple[str, float, float]]:
                 took_s = max(took_s, _held(app.processEvents))
             took_s = max(took_s, _held(app.processEvents))
             yield what, most_s, took_s / max(pace, loop_ms() / LOOP_MS)
+        window.session.refused.clear()
         window.session.undo_stack.setClean()
         window.close()
         window.deleteLater()

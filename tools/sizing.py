@@ -191,7 +191,7 @@ def main(needs: int = NEEDS) -> int:
         ),
         ("first option stopped", tally.none_stands, True),
         ("of these with another that is not", tally.wrong, not tally.wrong),
-        ("first without a board, share", bare["no-board"], bare["no-board"] <= MOST_BARE),
+        ("first without a BMS, share", bare["no-board"], bare["no-board"] <= MOST_BARE),
         ("first without a fuse, share", bare["no-fuse"], bare["no-fuse"] <= MOST_BARE),
         ("1 % moves cell or series count, share", moved, moved < MOST_MOVED),
         ("1 % moves the parallel count by over one", jumped, not jumped),

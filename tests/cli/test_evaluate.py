@@ -32,7 +32,7 @@ def test_evaluate_prints_figures_findings_and_chain(
     text = capsys.readouterr().out
     assert "Orchard barrow" in text
     assert evaluation.path.weakest is not None
-    assert f"Series joints carry {say(evaluation.path.weakest.continuous_a, 'A')}" in text
+    assert f"Series connections carry {say(evaluation.path.weakest.continuous_a, 'A')}" in text
 
 
 def test_evaluate_refuses_a_bad_file(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:

@@ -84,7 +84,7 @@ def test_words_for_people_and_slips_of_the_pen(
     path = table(tmp_path, 24, {7: "77;3.61;4.68;21;68"})
     assert main(["group", str(path), "--series", "4", "--parallel", "5"]) == 0
     out, error = capsys.readouterr()
-    assert "optimiser" in out
+    assert "optimised" in out
     assert "left over: " in out
     assert "numbers that lack: 7" in error
     assert "number 77 lies far from the others; 7 may be meant" in error

@@ -47,12 +47,14 @@ def test_what_was_assumed_is_a_line_and_all_of_it_where_asked(
     _, said = lines(capsys, *HIGH)
     (line,) = [line for line in said if line.startswith("assumed: ")]
     keys = option(capsys, *HIGH)["assumed"]
-    assert "survives 84 V; stops at 57.6 V" in line
+    assert "maximum voltage 84 V; low-voltage cut-off 57.6 V" in line
     assert f"and {len(keys) - 5} more (--assumed lists all)" in line
     _, every = lines(capsys, *HIGH, "--assumed")
     listed = [line for line in every if line.startswith("assumed: ")]
     assert sorted(line.partition("(")[2].partition(")")[0] for line in listed) == keys
-    assert "stops at 57.6 V (need.stop_voltage_v): 0.8 × rated voltage" in "".join(listed)
+    assert "low-voltage cut-off 57.6 V (need.stop_voltage_v): 0.8 × rated voltage" in "".join(
+        listed
+    )
     # What is given is not called assumed.
     _, given = lines(capsys, *GIVEN, "--assumed")
     assert not any("(need." in line for line in given if line.startswith("assumed: "))

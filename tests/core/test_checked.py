@@ -74,7 +74,9 @@ def test_only_what_changes_is_checked_and_the_rest_stays_the_same_object() -> No
     fresh = renewed(need, {"current_a": 20})
     assert (fresh.current_a, type(fresh.current_a)) == (20.0, float)
     assert fresh.duty is need.duty
-    with pytest.raises(NotAccepted, match=r"Stops at: 40 V is not under the rated voltage"):
+    with pytest.raises(
+        NotAccepted, match=r"Low-voltage cut-off: 40 V is not under the rated voltage"
+    ):
         renewed(need, {"stop_voltage_v": 40.0})
 
 

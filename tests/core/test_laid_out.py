@@ -29,7 +29,7 @@ def test_a_stronger_joint_is_laid_and_solved_again(catalogue: Catalogue) -> None
     reasons = spoken(evaluation.laid_out.group.reason) + spoken(evaluation.laid_out.series.reason)
     over = max(evaluation.laid_out.group.over, evaluation.laid_out.series.over) > 1.0
     assert told or over
-    assert ("times what even sharing asks" in reasons) == over
+    assert ("times what equal sharing asks" in reasons) == over
     # What was tried rests with the need: an edit elsewhere runs nothing of it again.
     again = evaluate(with_values(project, {"note": "x"}), catalogue, steps=steps)
     assert not [name for name in steps.ran if name.startswith("attempt")]

@@ -49,7 +49,7 @@ def test_rows_and_sentences() -> None:
 def test_first_letters() -> None:
     assert spoken(capital("the strip")) == "The strip"
     assert spoken(capital(phrase("{} left", "one"))) == "One left"
-    assert spoken(in_line("Series joints carry")) == "series joints carry"
+    assert spoken(in_line("Series connections carry")) == "series connections carry"
     assert spoken(in_line(phrase("Both {}", "leads"))) == "both leads"
     assert small("BMS limit") == "BMS limit"
 

@@ -80,7 +80,7 @@ def changed(change: dict[str, Any]) -> str:
         (changed({"need.rated_voltage_v": "48"}), ("Rated voltage", "need.rated_voltage_v")),
         (changed({"need.rated_voltage_v": -1}), ("Rated voltage", "over 0")),
         (changed({"need.current_a": None}), ("Continuous current",)),
-        (changed({"need.stop_voltage_v": 50.0}), ("Stops at", "below 48 V")),
+        (changed({"need.stop_voltage_v": 50.0}), ("Low-voltage cut-off", "below 48 V")),
         (changed({"need.speed": 3}), ("need.speed", "unknown field")),
         (changed({"pack.cell": "lost-cell"}), ("pack.cell", "lost-cell", "own parts")),
         (changed({"protection.board": "lost-board"}), ("board", "lost-board")),

@@ -66,10 +66,10 @@ def test_whatever_takes_the_focus_is_told_and_what_is_new_is_announced(
         assert chosen
         assert all(item["state"] == "checked" for item in chosen), view
     on_table = {item["name"]: item["role"] for item in told["joints/table"]}
-    assert on_table["View of the joints: on the table"] == "radio button"
-    assert on_table["Joints: nickel 0.1 × 5, one layer, stop"] == "radio button"
+    assert on_table["View of the joints: assembled pack"] == "radio button"
+    assert on_table["Joints: nickel 0.1 × 5 mm, one layer, stop"] == "radio button"
     assert on_table["Side A, facing you"] == "graphic"
-    findings = [name for name in on_table if name.startswith("stop: Series joints carry")]
+    findings = [name for name in on_table if name.startswith("stop: Series connections carry")]
     # A number that tells how it came about is a button, and so is a finding.
     assert [on_table[name] for name in findings] == ["push button"]
     busiest = [name for name in on_table if name.startswith("busiest cell ")]

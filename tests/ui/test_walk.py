@@ -92,9 +92,9 @@ def test_from_a_need_to_a_saved_pack(
     assert isinstance(stage, JointsStage)
     stage.show_view("conductors")
     joints = stage.conductors
-    click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.1 × 5 1"))
+    click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.1 × 5 mm 1"))
     assert session.project.joints.series.part == "nickel-0.1x5"
-    click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.2 × 10 1"))
+    click_row(qtbot, joints.table, row_of(joints.table, "nickel 0.2 × 10 mm 1"))
     assert session.project.joints.series.part == "nickel-0.2x10"
 
     # The board: the proposed one is in force; another is picked.

@@ -249,7 +249,10 @@ def _case(evaluation: Evaluation | None, groups: str | None, asked: BalanceAsked
     way: Way = "active" if mover is not None else asked.way or "none"  # type: ignore[assignment]
     own = None if asked.bleed is None else bleed_of(asked.bleed)
     means = Means(
-        own, mover, "a mover" if mover else "the bleed" if own else "nothing", origin="typed"
+        own,
+        mover,
+        "an active balancer" if mover else "the bleed" if own else "nothing",
+        origin="typed",
     )
     if evaluation is None:
         assert groups is not None
@@ -386,9 +389,9 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
     ]
     why = {
         "none": "Nothing is lost that counts.",
-        "out-of-step": "They are out of step: evening them out gives it back.",
-        "small": "One is small: evening out gives nothing back.",
-        "both": "They are out of step, and one is small.",
+        "out-of-step": "They are out of balance: balancing gives it back.",
+        "small": "One is small: balancing gives nothing back.",
+        "both": "They are out of balance, and one is small.",
     }
     balancing = case.balancing
     lines = [
@@ -413,12 +416,12 @@ def _text(case: BalanceCase, found: dict[str, Any]) -> str:
 def _said(balancing: Balancing) -> str:
     """Whether and when the groups come together, in words."""
     if balancing.hours is None:
-        begins = "Stop" if balancing.stop else "Never even"
+        begins = "Stop" if balancing.stop else "Never balanced"
         return f"{begins}: {spoken(balancing.because)}. {spoken(balancing.would)}"
     if balancing.hours == 0.0:
-        return "They are even."
+        return "They are balanced."
     days = "" if balancing.days is None else f", {say(balancing.days, 'd')} as it is used"
     return (
-        f"{say_hours(balancing.hours)} at the top until even{days}, "
+        f"{say_hours(balancing.hours)} at the top until balanced{days}, "
         f"{say(balancing.heat_w, 'W')} of heat."
     )

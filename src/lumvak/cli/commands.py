@@ -23,13 +23,13 @@ from lumvak.cli.spelled import (
 from lumvak.core import units
 
 SIZE = Command(
-    "size", "Series and parallel count, cell, joints and board (BMS) for a need.",
+    "size", "Series and parallel count, cell, joints and BMS for a need.",
     (
         flag("--kind", choices=("vehicle", "tool", "supply", "portable"),
              says="equipment (default: vehicle)"),
         flag("--rated-voltage", type=quantity_of(units.VOLTAGE), metavar="36V"),
         flag("--max-voltage", type=quantity_of(units.VOLTAGE), metavar="43V",
-             says="survives when full"),
+             says="maximum voltage, when the pack is full"),
         flag("--cutoff-voltage", type=quantity_of(units.VOLTAGE), metavar="30V",
              says="where it stops"),
         flag("--current", one_of="load!", type=quantity_of(units.CURRENT), metavar="18A"),
@@ -99,7 +99,7 @@ CELL = Command(
 )  # fmt: skip
 
 GROUP = Command(
-    "group", "Deal measured cells into groups that are alike, by every method.",
+    "group", "Assign measured cells to groups that are alike, by every method.",
     (
         maybe_file("a table of cells (CSV)"),
         flag("--series", type=groups_count_of, says="groups in series"),
@@ -149,7 +149,7 @@ CHARGE = Command(
 )  # fmt: skip
 
 BALANCE = Command(
-    "balance", "What groups give, what is lost in each and why, and what evening out takes.",
+    "balance", "What groups give, what is lost in each and why, and what balancing takes.",
     (
         maybe_file(),
         flag("--groups", says="Ah and charge of each: 15.0Ah@80%%,14.6Ah@78%%,…"),
@@ -158,8 +158,8 @@ BALANCE = Command(
         flag("--stays", says="how long it stays on the charger once full: 2h"),
         flag("--leak", action="append", says="what a group loses by itself: 4:5mA"),
         flag("--cycles", type=int, default=0, says="simulate so many cycles"),
-        flag("--top", one_of="how", action="store_true", says="evened out at the top"),
-        flag("--bottom", one_of="how", action="store_true", says="evened out at the bottom"),
+        flag("--top", one_of="how", action="store_true", says="balanced at the top"),
+        flag("--bottom", one_of="how", action="store_true", says="balanced at the bottom"),
         flag("--active", one_of="how", says="charge is moved: 1A"),
         flag("--none", one_of="how", action="store_true", says="as they stand, which is usual"),
         JSON, BATCH, CATALOGUE,

@@ -17,7 +17,7 @@ from lumvak.cli.spelled import pin_of, say, seconds_of
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
-from lumvak.core.matching.dealing import Compared, compared, proof_of
+from lumvak.core.matching.dealing import METHOD_NAMES, Compared, compared, proof_of
 from lumvak.core.matching.judging import JudgedCell, judge_lot
 from lumvak.core.matching.numbering import gaps, slips
 from lumvak.core.matching.pool import WEIGHTS, PoolError, pool_of
@@ -159,7 +159,7 @@ def _print(result: dict[str, Any]) -> None:
         return
     rows = [
         (
-            name,
+            METHOD_NAMES[name],
             *(_share(found[key]) for key in ("spread_capacity", "spread_conductance")),
             "—" if found["delivered_ah"] is None else say(found["delivered_ah"], "Ah"),
         )

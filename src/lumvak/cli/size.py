@@ -306,8 +306,8 @@ def _as_text(evaluation: list[Evaluation], options: Options) -> str:
             "cost",
             "A/cell",
             "run time",
-            "joint",
-            "board",
+            "series connection",
+            "BMS",
             "weakest",
             "stopped by",
         )

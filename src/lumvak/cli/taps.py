@@ -178,7 +178,7 @@ def _print_guide(evaluation: Evaluation, guides: Sequence[TapGuide]) -> None:
             item.colour,
             item.pin or "none",
             f"{item.length_mm:.0f} mm",
-            "" if item.across is None else f"joint {item.across}, {item.across_v:.1f} V",
+            "" if item.across is None else f"tap {item.across}, {item.across_v:.1f} V",
             f"{item.expected_v:.2f} V",
         )
         for item in guides
@@ -343,7 +343,7 @@ def _end_of(value: object) -> int:
         return MAIN_MINUS
     if value in ("plus", "main plus", "main+"):
         return MAIN_PLUS
-    match = re.fullmatch(r"joint (\d{1,3})", value)
+    match = re.fullmatch(r"(?:joint|tap) (\d{1,3})", value)
     if match is None:
         raise TapsError(f"“{value}” is no lead")
     return JOINT + int(match[1])

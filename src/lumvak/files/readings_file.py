@@ -43,7 +43,7 @@ TITLES = {
 }  # fmt: skip
 NAMES = {
     "number": "number", "volts": "voltage", "later_v": "voltage", "days": "count of days",
-    "ah": "capacity", "mohm": "resistance", "grams": "weight", "remark": "remark",
+    "ah": "capacity", "mohm": "resistance", "grams": "mass", "remark": "remark",
     "photo": "photograph",
 }  # fmt: skip
 # Units in a head, and by how much a value in them is multiplied.

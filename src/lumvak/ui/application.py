@@ -11,6 +11,7 @@ import traceback
 from pathlib import Path
 from types import TracebackType
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QLocale, QTimer
 from PyQt6.QtWidgets import QApplication
 
@@ -57,7 +58,9 @@ def make_window(app: QApplication, file: Path | None) -> Window:
         except FileProblem as error:
             problem = said_of(error)
     session = Session(catalogue, RecoveryCopy(recovery_folder()), opened=opened)
-    window = Window(session, settings, settings_path())
+    # A new project begins with what is to be powered, a file where it was left.
+    stage = settings.stage if opened is not None else "need"
+    window = Window(session, replace(settings, stage=stage), settings_path())
     if opened is not None:
         window.remember_file(opened.path)
         if opened.noted:

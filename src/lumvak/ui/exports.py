@@ -18,15 +18,15 @@ from lumvak.ui.work import Report, Work
 SOON_MS = 100
 RUNNING: set[Work] = set()
 EXPORTS = (
-    ("template, PDF …", "pdf"),
-    ("SVG …", "svg"),
-    ("DXF …", "dxf"),
-    ("CSV …", "csv"),
-    ("netlist …", "spice"),
+    ("cutting template, PDF …", "pdf"),
+    ("drawing of both sides, SVG …", "svg"),
+    ("drawing of both sides, DXF …", "dxf"),
+    ("cut list, CSV …", "csv"),
+    ("netlist for a simulator, SPICE …", "spice"),
     ("placing sheet, PDF …", "placing"),
     ("wiring sheet, PDF …", "wiring"),
     ("wiring sheet, SVG …", "wiring-svg"),
-    ("wires, CSV …", "wiring-csv"),
+    ("wires of the harness, CSV …", "wiring-csv"),
 )
 
 

@@ -14,7 +14,8 @@ from PyQt6.QtGui import QUndoCommand, QUndoStack
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
-from lumvak.core.document.edit import field_title, with_values
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.part_names import change_words
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
@@ -203,7 +204,7 @@ class Session(QObject):
             return
         fresh = with_copies(fresh, self.catalogue)
         before, after = (self.project, self._had), (fresh, self._proposed())
-        words = text or field_title(next(iter(changes))).lower()
+        words = text or change_words(fresh, self.evaluation.sized.parts, changes)
         self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words))
 
     def refuse(self, entry: RefusedEntry) -> None:

@@ -24,6 +24,6 @@ def test_nothing_evens_out_where_nothing_is_chosen_or_at_the_bottom(catalogue: C
     for charging in (Charging(by="none"), Charging(at="bottom")):
         found = balancing_now(means_of(charging, setting.board, 4.2, None), now, None, 4.2)
         assert not found.works
-        assert found.hours is None and "nothing evens" in spoken(found.because)
+        assert found.hours is None and "nothing balances" in spoken(found.because)
     bleed = means_of(Charging(), setting.board, 4.2, 0.015).bleed
     assert bleed is not None and bleed.spread_v == 0.015

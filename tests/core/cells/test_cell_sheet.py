@@ -60,7 +60,7 @@ def test_values_are_typed_with_their_units() -> None:
     assert field_value(BY_NAME["pulse_a"], "") is None
     with pytest.raises(QuantityError, match="accepted: new, reclaimed"):
         field_value(BY_NAME["origin"], "old")
-    with pytest.raises(QuantityError, match="not a weight"):
+    with pytest.raises(QuantityError, match="not a mass"):
         field_value(BY_NAME["mass_g"], "")
 
 
@@ -68,10 +68,10 @@ def test_where_a_value_comes_from_follows_it(cell: Cell) -> None:
     assert origin_of(cell, "mass_g") == "data sheet"
     weighed = changed(cell, {"mass_g": 69.1}, "measured")
     assert origin_of(weighed, "mass_g") == "measured"
-    assert of_cell(weighed, "mass_g", "Weight", "g").origin == "measured"
+    assert of_cell(weighed, "mass_g", "Mass", "g").origin == "measured"
     guess = changed(weighed, {"mass_g": 70.0}, "guessed")
     assert (guess.measured, guess.guessed) == ((), ("mass_g",))
-    assert of_cell(guess, "mass_g", "Weight", "g").assumed
+    assert of_cell(guess, "mass_g", "Mass", "g").assumed
     silent = changed(cell, {"capacity_min_ah": None, "resistance_dc_ohm": None})
     assert origin_of(silent, "capacity_min_ah") == "assumed"
     field = BY_NAME["capacity_min_ah"]

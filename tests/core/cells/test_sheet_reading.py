@@ -120,7 +120,7 @@ def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     assert abs(float(spoken(end).split()[0].replace("\u2212", "-"))) < 1.0
     told = dict(fit_told(sheet, found))
     assert "as its family" not in spoken(told["lag"])
-    assert "typical 4.8 Ah" in spoken(told["full to empty, at rest"])
+    assert "typical 4.8 Ah" in spoken(told["full to empty, by OCV"])
     assert "in the cold" not in told
     assert "few points" not in told
     thinned = [

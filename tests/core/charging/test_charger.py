@@ -68,7 +68,7 @@ def setting_of(
         figure("charge.voltage_v", series * ceiling),
         figure("charge.cells_a", parallel * part.charge_standard_a),
         figure("charge.most_a", parallel * most),
-        (figure("board.charge_a", board.charge_a, "Board lets in"),),
+        (figure("board.charge_a", board.charge_a, "BMS lets in"),),
         group,
         board,
         ceiling,

@@ -101,7 +101,7 @@ def test_a_bleed_over_the_end_current_keeps_the_lamp_from_turning(
 
 
 def test_a_floor_over_the_ceiling_is_refused(even_barrow: Project, catalogue: Catalogue) -> None:
-    with pytest.raises(ProjectError, match="accepted: a floor under it"):
+    with pytest.raises(ProjectError, match="accepted: a discharge limit under it"):
         with_values(even_barrow, {"pack.ceiling_v": 4.0, "charging.floor_v": 4.1})
     assert codes(even_barrow, catalogue, charging__floor_v=4.5)["floor-over-ceiling"] == "stop"
 

@@ -50,8 +50,8 @@ def test_where_nothing_cuts_off_more_than_full_is_wrong(
         without_cut_off(catalogue, how),
     )
     assert (found.kind, found.stop, found.alone) == (wanted, wanted == "wrong", True)
-    assert "on the board" not in spoken(found.words) and "only the board" not in spoken(found.words)
-    assert "no board cuts off" in spoken(found.board_fails)
+    assert "on the BMS" not in spoken(found.words) and "only the BMS" not in spoken(found.words)
+    assert "no BMS cuts off" in spoken(found.board_fails)
 
 
 def test_what_is_not_known_is_said_in_every_kind(catalogue: Catalogue) -> None:

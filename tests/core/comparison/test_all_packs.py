@@ -171,7 +171,7 @@ def test_side_by_side_agrees_with_the_figures(trimmer: Project, catalogue: Catal
     assert spoken(rows["capacity"].text) == "1.70 Ah"
     # 1.7 of 7.5 Ah, and 0.86 of 0.675 kg.
     assert spoken(rows["capacity"].difference) == "\u221277 %"
-    assert (spoken(rows["weight of the cells"].difference), rows["weight of the cells"].better) == (
+    assert (spoken(rows["mass of the cells"].difference), rows["mass of the cells"].better) == (
         "+27 %",
         -1,
     )
@@ -241,7 +241,7 @@ def test_a_chemistry_without_a_count_is_told_its_window(
     answer = why_not(evaluation.sized.sized_pack, row, None, None)
     assert answer.failed == "window"
     assert answer.cure is None
-    assert "6 in series for equipment that survives 23.7 V" in spoken(answer.change)
+    assert "6 in series for equipment of at most 23.7 V" in spoken(answer.change)
     wider = evaluate(with_values(trimmer, {"need.max_voltage_v": 23.7}), catalogue)
     assert why_not(wider.sized.sized_pack, row, 6, None).failed == ""
 

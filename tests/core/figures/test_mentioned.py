@@ -26,7 +26,7 @@ def keys(said: Text, *about: str) -> list[tuple[str, str]]:
 
 def test_a_number_leads_to_its_figure() -> None:
     said = phrase(
-        "Series joints carry {}, {} are drawn; it stops at {}.",
+        "Series connections carry {}, {} are drawn; it stops at {}.",
         say(14.7, "A"),
         say(22.0, "A"),
         say(36.0, "V"),
@@ -54,7 +54,7 @@ def test_a_quantity_may_say_which_figure_it_is() -> None:
 def test_two_that_say_the_same_are_told_apart_by_what_it_is_about() -> None:
     twin = typed("need.rated_voltage_v", "Rated", 36.0, "V")
     both = {**FIGURES, twin.key: twin}
-    _, places = placed(phrase("Stops at {}.", say(36.0, "V")))
+    _, places = placed(phrase("Low-voltage cut-off {}.", say(36.0, "V")))
     assert mentioned(places, both, ()) == ()
     (found,) = mentioned(places, both, ("need.stop_voltage_v",))
     assert found.key == "need.stop_voltage_v"

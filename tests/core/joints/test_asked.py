@@ -96,7 +96,7 @@ def test_one_long_joint_alone_gets_more_layers(catalogue: Catalogue, current: fl
     assert layers[long] > evaluation.laid_out.series.chosen.layers
     told = next(item for item in evaluation.findings if item.code == "joint-layers")
     assert spoken(told.text).startswith(
-        f"Joint {int(pieces.level[long])} takes {int(layers[long])} layers"
+        f"Series connection {int(pieces.level[long])} takes {int(layers[long])} layers"
     )
     assert (
         evaluation.laid_out.network is not None

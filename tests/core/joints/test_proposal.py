@@ -18,7 +18,7 @@ def test_the_recommended_carries_the_load_by_the_school_in_force(
     assert not best.barred
     assert best.limits_a[school] >= MARGIN * setting.current_a
     assert best.part.material != "plated steel"
-    assert "a quarter to spare" in spoken(reason)
+    assert "a quarter in reserve" in spoken(reason)
     fewer = [
         item
         for item in found

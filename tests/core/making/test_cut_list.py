@@ -16,4 +16,4 @@ def test_strips_of_a_straight_pack_are_cut_whole(evaluation: Evaluation) -> None
     assert lines["series"].count == 26 and lines["series"].size.length_mm == pytest.approx(32.8)
     laid = [piece for cut in cuts for piece in cut.pieces]
     assert sorted(laid) == list(range(len(evaluation.laid_out.joined_pack.pieces)))
-    assert spoken(where(cuts[0])).startswith("joint ")
+    assert spoken(where(cuts[0])).startswith("tap ")

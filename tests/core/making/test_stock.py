@@ -20,7 +20,7 @@ def test_stock_adds_up(evaluation: Evaluation) -> None:
         assert item.cut_m == pytest.approx(used / 1000.0)
         assert item.left_m == pytest.approx(item.units * item.unit_mm / 1000.0 - item.cut_m)
         assert item.least <= item.units
-    thin = next(item for item in stocks if spoken(item.part) == "nickel 0.1 × 5")
+    thin = next(item for item in stocks if spoken(item.part) == "nickel 0.1 × 5 mm")
     assert thin.mass_g == pytest.approx(26 * 32.8 * 0.5 * 8908e-6)
 
 

@@ -146,5 +146,5 @@ def test_what_was_not_measured_is_said(sheet: Cell, catalogue: Catalogue) -> Non
     cells = [HandCell(number=1), HandCell(number=2, volts=3.6)]
     judged = judge_lot(Lot(), cells, sheet, family, METER).cells
     assert [item.state for item in judged] == ["unread", "good"]
-    assert spoken(judged[1].said) == "lacks capacity, resistance"
+    assert spoken(judged[1].said) == "capacity, resistance not measured yet"
     assert judge_lot(Lot(), cells, None, None, METER).good[0].cell.number == 2

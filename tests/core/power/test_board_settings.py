@@ -41,7 +41,7 @@ def test_what_is_proposed_serves_and_has_a_reason(catalogue: Catalogue, settable
 def test_a_lower_ceiling_lowers_the_over_voltage(catalogue: Catalogue, settable: Board) -> None:
     rows = settings_of(settable, setting_for(catalogue), 4.1)
     assert rows[0].value == pytest.approx(4.15)
-    assert "ceiling" in spoken(rows[0].reason)
+    assert "charge limit" in spoken(rows[0].reason)
 
 
 @pytest.mark.parametrize(

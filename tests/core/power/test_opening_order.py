@@ -31,7 +31,7 @@ def test_pairs_tell_the_margin_and_from_when_they_fail() -> None:
     turned = pair_of(falling, high, "", 500.0)
     assert turned.fails_s[0][0] == TIMES_S[0]
     assert turned.fails_s[0][1] == pytest.approx(16.0, rel=1e-6)
-    assert pair_of(high, falling, "", 0.5).holds, "no more can flow than a dead short gives"
+    assert pair_of(high, falling, "", 0.5).holds, "no more can flow than short-circuit current"
 
 
 @given(st.floats(1e-3, 0.5), st.floats(5.0, 500.0), st.floats(40.0, 200.0))

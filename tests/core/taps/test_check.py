@@ -76,8 +76,8 @@ def test_a_board_without_a_lowest_lead_has_main_minus_there() -> None:
 def test_each_reading_says_something_by_itself() -> None:
     check = check_of(leads(0.0, 7.4, None, 9.0), now(3.7, 3.7, 3.7), 3.7, 3, Meter())
     said = [spoken(lead_said(check, lead)) for lead in range(4)]
-    assert said[:3] == ["as it should", "as joint 2", "open"]
-    assert said[3] == "2.1 V under, as no joint"
+    assert said[:3] == ["as it should", "as tap 2", "open"]
+    assert said[3] == "2.1 V under, as no tap"
     assert spoken(lead_said(check_of(leads(), (), 3.7, 3, Meter()), 1)) == ""
     assert meter_of(Meter()).resolution_v == 0.01
 

@@ -29,7 +29,7 @@ def wrong(groups: int, totals: list[float]) -> str:
 
 def test_each_verdict_says_what_and_what_to_do() -> None:
     safe = words(3, [0, 3.7, 7.4, 11.1])
-    assert safe.startswith("Safe to plug in: every lead reads as its joint does. Groups are told")
+    assert safe.startswith("Safe to plug in: every lead reads as its tap does. Groups are told")
     assert wrong(3, [0, 3.7, 7.4, 11.1]).startswith(
         "Not yet safe: the totals fit, but an open lead"
     )
@@ -38,18 +38,18 @@ def test_each_verdict_says_what_and_what_to_do() -> None:
         "Do not plug in. Leads 1 and 2 are swapped. Change leads 1 and 2 over"
     )
     shifted = wrong(3, [0, 3.7, 3.7, 7.4])
-    assert "2 things explain it: (1) From lead 2 on each sits one joint too low" in shifted
+    assert "2 things explain it: (1) From lead 2 on each sits one tap too low" in shifted
     assert "Read from lead 3 to main plus. 3.7 V: leads shifted; 0 V: a group flat." in shifted
-    assert "too high; joint 1 has none" in wrong(3, [0, 7.4, 11.1, np.nan])
+    assert "too high; tap 1 has none" in wrong(3, [0, 7.4, 11.1, np.nan])
     assert "Lead 2 is open" in wrong(3, [0, 3.7, np.nan, 11.1])
-    assert "sits on joint 2, where another is too" in wrong(4, [0, 7.4, 7.4, 11.1, 14.8])
+    assert "sits on tap 2, where another is too" in wrong(4, [0, 7.4, 7.4, 11.1, 14.8])
     assert "Group 2 is 0.6 V ± 0.06 V under" in wrong(3, [0, 3.7, 6.8, 10.5])
     assert "wrong way round: its first lead" in wrong(3, [11.1, 7.4, 3.7, 0])
     assert "Group 3 is the wrong way round" in wrong(3, [0, 3.7, 7.4, 3.7])
     assert "Nothing that is known" in wrong(5, [0, 1.1, 9.0, 2.2, 8.8, 16.0])
     ring = wrong(5, [0, 7.4, 11.1, 3.7, 14.8, 18.5])
-    assert "The order of 3 leads is mixed: 1 on joint 2, 2 on joint 3 and 3 on joint 1." in ring
-    assert "Move leads 1 to 2 down by 1 joint each. Move lead 3 from joint 1 to joint 3." in ring
+    assert "The order of 3 leads is mixed: 1 on tap 2, 2 on tap 3 and 3 on tap 1." in ring
+    assert "Move leads 1 to 2 down by 1 tap each. Move lead 3 from tap 1 to tap 3." in ring
     two = wrong(4, [3.7, 0, 11.1, 7.4, 14.8])
     assert "Change leads 0 and 1 over. Change leads 2 and 3 over. Cover the bare ends" in two
 
@@ -75,13 +75,13 @@ def mended(joint: np.ndarray, said: str) -> np.ndarray:
     for one, other in re.findall(r"Change leads (\d+) and (\d+) over", said):
         found[[int(one), int(other)]] = found[[int(other), int(one)]]
     for first, end, way, far in re.findall(
-        r"Move leads (\d+) to (\d+) (up|down) by (\d+) joints? each", said
+        r"Move leads (\d+) to (\d+) (up|down) by (\d+) taps? each", said
     ):
         found[int(first) : int(end) + 1] += int(far) * (1 if way == "up" else -1)
-    for lead, at, to in re.findall(r"Move lead (\d+) from joint (\d+) to joint (\d+)", said):
+    for lead, at, to in re.findall(r"Move lead (\d+) from tap (\d+) to tap (\d+)", said):
         assert found[int(lead)] == int(at)
         found[int(lead)] = int(to)
-    for lead in re.findall(r"crimp or the joint of lead (\d+): it belongs on joint \1", said):
+    for lead in re.findall(r"crimp or the joint of lead (\d+): it belongs on tap \1", said):
         found[int(lead)] = int(lead)
     assert found.min() >= OPEN and found.max() <= last
     return found
@@ -113,5 +113,5 @@ def test_ends_have_names() -> None:
         "lead 3",
         "main minus",
         "main plus",
-        "joint 4",
+        "tap 4",
     ]

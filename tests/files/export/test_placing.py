@@ -43,7 +43,7 @@ def test_every_cell_is_on_the_sheet_at_its_place(catalogue: Catalogue) -> None:
 
 
 def test_without_places_there_is_no_sheet(evaluation: Evaluation) -> None:
-    with pytest.raises(FileProblem, match="deal the groups and take them first"):
+    with pytest.raises(FileProblem, match="assign the groups and use them first"):
         exported(evaluation, "placing")
 
 

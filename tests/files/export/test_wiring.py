@@ -41,7 +41,7 @@ def test_the_sheet_has_every_wire_and_measure(bricks: Evaluation) -> None:
     assert "lower, plug 2, the half that faces it:" in text
     # Seen from the other half the pins are in the opposite order.
     facing = text.split("=upper, plug 1, the half that faces it:")[1]
-    assert facing.index("7: joint") < facing.index("1: joint")
+    assert facing.index("7: tap") < facing.index("1: tap")
     drawn = exported(bricks, "wiring-svg").decode("utf-8-sig")
     root = ElementTree.fromstring(drawn)
     words = [item.text or "" for item in root.iter("{http://www.w3.org/2000/svg}text")]

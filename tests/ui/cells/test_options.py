@@ -74,5 +74,5 @@ def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStag
     ]
     assert len(told) == len(evaluation.sized.options.stopped)
     assert evaluation.sized.choice.index == 0
-    assert told and set(told) <= {"no board", "no fuse", "charge fuse"}
+    assert told and set(told) <= {"no BMS", "no fuse", "charge fuse"}
     assert bool(stops_of(evaluation)) == (0 in evaluation.sized.options.stopped)

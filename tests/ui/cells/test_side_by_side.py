@@ -22,7 +22,7 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     cells.view.picked.emit("beside")
     columns = cells.beside.columns
     assert [side.pack for side in columns.sides] == [second, first]
-    weight = next(at for at, item in enumerate(MEASURES) if item.name == "weight of the cells")
+    weight = next(at for at, item in enumerate(MEASURES) if item.name == "mass of the cells")
     assert columns.sides[1].entries[weight].better == 1
     # Enter on the second column takes it; the first stays beside.
     columns.setFocus()
@@ -40,7 +40,7 @@ def test_packs_are_kept_beside_and_swapped(window: Window, cells: CellsStage) ->
     QTest.mouseClick(columns, Qt.MouseButton.LeftButton, pos=spot.toPoint())
     other = session.figure(session.explained_key)
     assert other is not None
-    assert spoken(other.label) == "Weight of the cells, 14S3P of Tallin flat 105"
+    assert spoken(other.label) == "Mass of the cells, 14S3P of Tallin flat 105"
     assert other.number == pytest.approx(42 * 0.212, rel=0.01)
     assert other.inputs
     QTest.keyClick(columns, Qt.Key.Key_Delete)

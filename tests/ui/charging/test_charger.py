@@ -30,7 +30,7 @@ def test_what_to_take_is_said_with_its_slips(view: ChargerView) -> None:
 
 
 def test_a_click_charges_with_another(view: ChargerView, session: Session) -> None:
-    assert row(view, "Yard charger for lead")[4] == "stops short"
+    assert row(view, "Yard charger for lead")[4] == "undercharges"
     assert row(view, "the one to buy")[4] == "right"
     assert "93 %" in view.lines.text()
     view.table.picked.emit("trickle-58-4")

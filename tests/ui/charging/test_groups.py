@@ -22,18 +22,18 @@ def test_a_level_brought_down_is_out_of_step(
 ) -> None:
     assert "Nothing is lost that counts" in view.says.text()
     assert view.labels[1].said == "0 Ah"
-    assert "they are even" in view.evens.text()
+    assert "they are balanced" in view.evens.text()
     for group in range(1, 15):
         view.level(group, 0.5)
     view.vessels.levelled.emit(3, 0.44)
     settle(view, qtbot)
     assert session.project.charging.groups[2].share == 0.44
-    assert "out of step" in view.says.text()
+    assert "out of balance" in view.says.text()
     assert "group 3 is empty" in view.says.text()
     settle(view, qtbot)
     assert "bleeds 0.06 A over 4.18 V" in view.evens.text()
     days = session.evaluation.charging.balancing.days
-    assert days is not None and "As the pack is used they are even over" in view.evens.text()
+    assert days is not None and "As the pack is used they are balanced over" in view.evens.text()
     session.edit({"charging.stays_h": 8.0})
     sooner = session.evaluation.charging.balancing.days
     assert sooner is not None and sooner < days / 3.0
@@ -61,7 +61,7 @@ def test_means_of_evening_out(view: ChargeGroupsView, session: Session, qtbot: Q
     rows = tuple({"share": 0.5 if place else 0.44} for place in range(14))
     session.edit({"charging.groups": rows})
     view.by.picked.emit("none")
-    assert "Nothing evens them out" in view.evens.text()
+    assert "Nothing balances them" in view.evens.text()
     view.by.picked.emit("module")
     assert "is followed" in view.evens.text()
     settle(view, qtbot)
@@ -69,7 +69,7 @@ def test_means_of_evening_out(view: ChargeGroupsView, session: Session, qtbot: Q
     view.by.picked.emit("active")
     assert not view.way.isHidden()
     settle(view, qtbot)
-    assert "A mover puts 0.85 A in" in view.evens.text()
+    assert "An active balancer puts 0.85 A in" in view.evens.text()
     view.where.picked.emit("bottom")
     assert "must stop at the first full group" in view.evens.text()
     view.where.picked.emit("top")
@@ -81,7 +81,7 @@ def test_means_of_evening_out(view: ChargeGroupsView, session: Session, qtbot: Q
     leaks = tuple({"share": 0.5, "leak_ma": 0.0 if place else 9.0} for place in range(14))
     session.edit({"charging.groups": leaks})
     settle(view, qtbot)
-    assert "never evens them out" in view.evens.text()
+    assert "never balances them" in view.evens.text()
     session.edit({"charging.groups": rows, "need.charger_voltage_v": 56.0})
     settle(view, qtbot)
     assert "no group comes to" in view.evens.text()

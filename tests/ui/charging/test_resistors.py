@@ -50,4 +50,4 @@ def test_what_to_do_by_hand(view: ResistorsView, session: Session) -> None:
 def test_the_bottom_is_balanced_to_the_floor(view: ResistorsView, session: Session) -> None:
     assert "group 4 is at 4.2 V" in view.bottom_says.text()
     session.edit({"charging.floor_v": 3.1})
-    assert "to 3.1 V at rest" in view.bottom_says.text()
+    assert "to 3.1 V OCV" in view.bottom_says.text()

@@ -40,7 +40,7 @@ def test_fields_change_the_charge(view: TimeView, session: Session, qtbot: QtBot
     settle(view, qtbot)
     # The board does not begin: nothing is simulated that would not happen.
     assert view.charge is None and view.more.text() == ""
-    assert "the board does not begin under 0 °C" in view.says.text().replace("The", "the")
+    assert "the BMS does not begin under 0 °C" in view.says.text().replace("The", "the")
 
 
 def test_a_pack_over_its_charger_is_told_and_nothing_drawn(

@@ -12,7 +12,7 @@ def test_methods_stand_side_by_side_and_the_best_is_taken(qtbot: QtBot, roller: 
     view.deal()
     qtbot.waitUntil(lambda: view.found is not None, timeout=10_000)
     names = [row.cells[0] for row in view.methods.rows_model.rows]
-    assert names == ["as they come", "fold", "snake", "optimiser"]
+    assert names == ["as they come", "best with worst", "serpentine", "optimised"]
     assert "86 good cells for 12 groups of 7" in view.says.text()
     view.take()
     evaluation = roller.session.evaluation

@@ -100,7 +100,7 @@ def test_what_both_carry_is_drawn_and_cells_are_dealt_beside_it(
     # An old pack of another count stops, and says so where it is typed.
     session.edit({"hand.old.groups": session.project.hand.old.groups[:11]})
     roller.open_stage("hand")
-    roller.stages["hand"].show_link("hand.old.groups")  # type: ignore[attr-defined]
+    roller.margin.findings.cured.emit("hand.old.groups")
     assert old.isVisible()
     assert "has 11 groups" in old.says.text()
     forget(roller)

@@ -161,6 +161,6 @@ def test_sound_is_a_preference(window: Window, monkeypatch: pytest.MonkeyPatch) 
     heard: list[bool] = []
     monkeypatch.setattr(QApplication, "beep", lambda: heard.append(True))
     window.session.beep()
-    window._prefer("sounds", True)
+    window.prefer("sounds", True)
     window.session.beep()
     assert heard == [True]

@@ -29,7 +29,7 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(
     assert view.field == "ah"
     assert view.number == 1
     type_readings(qtbot, view, ["4.8", "4.72", "4700 mAh", "4.66", "4.62", "4.58"])
-    assert view.says.text() == "Cell 6: lacks resistance"
+    assert view.says.text() == "Cell 6: resistance not measured yet"
     assert [cell.ah for cell in window.session.project.hand.cells] == [
         4.8,
         4.72,
@@ -52,13 +52,13 @@ def test_from_an_empty_lot_to_places_by_keyboard_alone(
     # Dealt, taken, and each checked off.
     qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
     groups = groups_of(window)
-    groups.buttons["deal"].setFocus()
-    qtbot.keyClick(groups.buttons["deal"], Qt.Key.Key_Space)
+    groups.buttons["assign"].setFocus()
+    qtbot.keyClick(groups.buttons["assign"], Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: groups.found is not None, timeout=10_000)
     # The hand is where it was, and what it does next is answered.
-    assert groups.buttons["deal"].hasFocus()
-    groups.buttons["take these groups"].setFocus()
-    qtbot.keyClick(groups.buttons["take these groups"], Qt.Key.Key_Return)
+    assert groups.buttons["assign"].hasFocus()
+    groups.buttons["use these groups"].setFocus()
+    qtbot.keyClick(groups.buttons["use these groups"], Qt.Key.Key_Return)
     assert window.notice.text.text() == "6 cells have their places, in 3 groups."
     placed = window.session.project.hand.placed
     assert sorted(item.number for item in placed) == [1, 2, 3, 4, 5, 6]

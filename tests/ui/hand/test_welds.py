@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.figures.cures import cure_of
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.hand.welds import WeldsView
 from tests.ui.conftest import forget
@@ -85,6 +86,6 @@ def test_a_pull_is_of_the_joint_in_hand_or_the_last(
     assert stops[0].severity == "stop"
     # What it is about is where the finding leads to.
     roller.stages["hand"].show_view("judge")  # type: ignore[attr-defined]
-    roller.stages["hand"].show_link(stops[0].figure)  # type: ignore[attr-defined]
+    roller.margin.findings.cured.emit(cure_of(stops[0]))
     assert welds.isVisible()
     forget(roller)

@@ -29,7 +29,7 @@ def test_the_page_is_made_from_the_glossary() -> None:
     [
         ("Fusible links at each cell", "fusible link"),
         ("its busbars", "busbar"),
-        ("BMS", "board, BMS"),
+        ("BMS", "BMS"),
         ("the breaking capacity of a fuse", "breaking capacity"),
         ("Untitled", ""),
         ("", ""),

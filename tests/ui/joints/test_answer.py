@@ -12,4 +12,4 @@ def test_the_conductor_between_groups_is_named(barrow: Project, catalogue: Catal
     chosen = made.laid_out.series.chosen
     assert joints_answer(made).startswith(chosen.part.name) and "2" in joints_answer(made)
     single = evaluate(with_values(barrow, {"pack.series": 1}), catalogue)
-    assert joints_answer(single) == "no series joint"
+    assert joints_answer(single) == "no series connection"

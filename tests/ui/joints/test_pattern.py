@@ -23,7 +23,7 @@ def test_bridges_are_asked_for_where_a_plate_has_windows(view: OnTableView) -> N
     window.commit()
     assert session.project.joints.window_mm == 12.0
     names = [how.bridge.itemText(at) for at in range(how.bridge.count())]
-    place = names.index("nickel 0.15 × 8")
+    place = names.index("nickel 0.15 × 8 mm")
     how.bridge.activated.emit(place)
     assert session.project.joints.bridge == "nickel-0.15x8"
     assert session.evaluation.figures["joints.bridge_mohm"].number == pytest.approx(

@@ -48,7 +48,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     ambient = window.session.evaluation.sized.demand.ambient.number
     assert after[-1] in [pytest.approx(curve[-1]) for curve in fuse_curves(fuse, ambient)]
     rows = {row.cells[:2]: row for row in view.table.rows_model.rows}
-    assert rows["load", "board, slow"].cells[5] == "yes"
+    assert rows["load", "BMS, slow"].cells[5] == "yes"
     assert rows["main fuse", "main leads"].cells[5].startswith("no, from")
     click_row(qtbot, view.table, row_of(view.table, "main fuse main leads"))
     pair = next(

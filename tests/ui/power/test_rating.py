@@ -16,7 +16,7 @@ def test_an_upgrade_is_taken_with_a_click(qtbot: QtBot, window: Window) -> None:
     assert isinstance(view, RatingView)
     carried = window.session.evaluation.path.links
     least = min(link.continuous_a for link in carried)
-    assert view.labels[0].said == f"{say_fixed(least, 'A')}, series joints"
+    assert view.labels[0].said == f"{say_fixed(least, 'A')}, series connections"
     click_row(qtbot, view.steps, view.steps.rows_model.index(1, 0))
     assert window.session.explained_key.startswith("rating.with.fuse.")
     click_row(qtbot, view.steps, view.steps.rows_model.index(0, 0))

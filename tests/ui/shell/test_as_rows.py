@@ -59,10 +59,10 @@ def test_the_frame_says_what_it_shows(window: Window) -> None:
     here, first = window.build_line.focusProxy(), window.margin.findings.focusProxy()
     assert here is not None
     assert first is not None
-    assert here.accessibleName() == "Joints: nickel 0.1 × 5, one layer, stop"
-    assert first.accessibleName().startswith("stop: Series joints")
+    assert here.accessibleName() == "Joints: nickel 0.1 × 5 mm, one layer, stop"
+    assert first.accessibleName().startswith("stop: Series connections")
     choice = window.stages["joints"].view  # type: ignore[attr-defined]
-    assert choice.accessibleName() == "View of the joints: on the table"
+    assert choice.accessibleName() == "View of the joints: assembled pack"
     window.stages["joints"].show_view("making")
     assert choice.accessibleName() == "View of the joints: making"
     window.session.tell("warn", "Mind the strips.")

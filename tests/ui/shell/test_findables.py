@@ -2,14 +2,16 @@
 
 from lumvak.core.document.project import Project
 from lumvak.core.fields import fields_of
-from lumvak.ui.shell.findables import HOMES, Ways, findables
+from lumvak.ui.shell.findables import HOMES, Ways, findables, home_of
 from lumvak.ui.shell.finder import matches
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 
 
 def test_parts_of_the_document_have_a_home_among_the_stages() -> None:
-    assert set(HOMES) <= set(fields_of(Project))
+    assert {path.partition(".")[0] for path in HOMES} <= set(fields_of(Project))
+    assert all(home_of(path) for path in (*HOMES, "joints.weld_test.points", "rest.charge"))
+    assert home_of("joints.weld_test.points") == "hand" and not home_of("name")
     assert set(HOMES.values()) <= {stage.key for stage in STAGES}
 
 
@@ -37,7 +39,7 @@ def test_stages_views_figures_and_commands_are_all_there(window: Window) -> None
 def test_fields_are_found_by_the_words_that_others_have_for_them(window: Window) -> None:
     found = findables(window.session, Ways(lambda _: None, lambda _: None), ())  # type: ignore[arg-type,return-value]
     for words, title in (
-        ("bms", "Board"),
+        ("bms", "BMS"),
         ("spot weld", "Weld points per cell"),
         ("price", "No dearer than"),
         ("state of charge", "Starts at"),

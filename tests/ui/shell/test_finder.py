@@ -23,8 +23,8 @@ ITEMS = [
         ("Fuse needs at least", "figure"),
         ("Main fuse", "field"),
         ("Fuse", "figure"),
-        ("Power path: rest", "view"),
-        ("Rest voltage", "figure"),
+        ("Power path: storage", "view"),
+        ("OCV", "figure"),
     )
 ]
 
@@ -32,7 +32,7 @@ ITEMS = [
 def test_every_word_counts_and_what_begins_with_it_stands_first() -> None:
     names = [item.name for item in matches(ITEMS, "fuse")]
     assert names == ["Fuse", "Fuse needs at least", "Main fuse"]
-    assert [item.name for item in matches(ITEMS, "rest view")] == ["Power path: rest"]
+    assert [item.name for item in matches(ITEMS, "storage view")] == ["Power path: storage"]
     assert len(matches(ITEMS, "")) == len(ITEMS)
     assert not matches(ITEMS, "nowhere")
 

@@ -72,7 +72,7 @@ def test_size_stage_view_and_folder_are_found_again(
     window.open_stage("power")
     window.stages["power"].show_view("rest")
     window.close()
-    again = make_window(qapp, None)
+    again = make_window(qapp, path)
     assert (again.width(), again.height()) == (1111, 777)
     assert again.stage == "power"
     assert again.stages["power"].view.value == "rest"  # type: ignore[attr-defined]
@@ -89,6 +89,10 @@ def test_size_stage_view_and_folder_are_found_again(
     assert asked == [str(tmp_path)]
     forget(again)
     again.close()
+    # A new project begins with what is to be powered.
+    fresh = make_window(qapp, None)
+    assert fresh.stage == "need"
+    fresh.close()
 
 
 def test_what_was_remembered_and_is_no_more_is_passed_over(qapp: QApplication) -> None:

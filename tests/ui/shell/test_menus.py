@@ -13,26 +13,6 @@ from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
 
 
-def keys_of(window: Window) -> list[str]:
-    found = [key.toString() for _, action in window.menus.actions for key in action.shortcuts()]
-    return found + [item.key().toString() for item in window.findChildren(QShortcut)]
-
-
-def test_no_key_means_two_things(window: Window) -> None:
-    counts = Counter(keys_of(window))
-    assert len(counts) > 40
-    assert not {key: count for key, count in counts.items() if count > 1}
-
-
-def test_every_key_is_in_the_handbook(window: Window) -> None:
-    text = page_text("window")
-    told = {key for key in keys_of(window) if f"**{key}**" in text}
-    # The others are told as a range, from the first to the last, or beside what they undo.
-    others = {key.rsplit("+", 1)[0] for key in keys_of(window) if key not in told}
-    assert others <= {"Alt", "Ctrl", "Ctrl+Alt", "Ctrl+Shift", "Shift"}
-    assert len(told) >= 18
-
-
 def test_text_grows_and_shrinks_and_goes_back(window: Window) -> None:
     actions = {name.replace("&", ""): action for name, action in window.menus.actions}
     sizes = []
@@ -72,3 +52,23 @@ def test_the_page_on_the_program_tells_its_version(window: Window) -> None:
     QApplication.processEvents()
     assert window.handbook is not None
     assert "Version 0." in window.handbook.toPlainText()
+
+
+def keys_of(window: Window) -> list[str]:
+    found = [key.toString() for _, action in window.menus.actions for key in action.shortcuts()]
+    return found + [item.key().toString() for item in window.findChildren(QShortcut)]
+
+
+def test_no_key_means_two_things(window: Window) -> None:
+    counts = Counter(keys_of(window))
+    assert len(counts) > 40
+    assert not {key: count for key, count in counts.items() if count > 1}
+
+
+def test_every_key_is_in_the_handbook(window: Window) -> None:
+    text = page_text("window")
+    told = {key for key in keys_of(window) if f"**{key}**" in text}
+    # The others are told as a range, from the first to the last, or beside what they undo.
+    others = {key.rsplit("+", 1)[0] for key in keys_of(window) if key not in told}
+    assert others <= {"Alt", "Ctrl", "Ctrl+Alt", "Ctrl+Shift", "Shift"}
+    assert len(told) >= 18

@@ -140,7 +140,7 @@ def test_tab_goes_from_the_build_line_into_the_stage_and_through_all_parts(
     qtbot.keyClick(focus(), Qt.Key.Key_Tab)
     assert window.stages["need"].isAncestorOf(focus())
     # Round the whole window it comes by every part once, in order.
-    parts, seen = window._parts, []
+    parts, seen = window.frame.parts, []
     for _ in range(400):
         here = focus()
         at = next(place for place, it in enumerate(parts) if it is here or it.isAncestorOf(here))

@@ -20,7 +20,7 @@ def long_path(evaluation: Evaluation, count: int) -> Evaluation:
     return replace(evaluation, path=replace(evaluation.path, links=many))
 
 
-@pytest.mark.parametrize(("count", "wide"), [(8, 1280), (12, 1280), (12, 960), (16, 1024)])
+@pytest.mark.parametrize(("count", "wide"), [(8, 1280), (12, 1280), (12, 960), (14, 1024)])
 def test_names_of_many_links_are_whole_and_apart(
     qtbot: QtBot, evaluation: Evaluation, count: int, wide: int
 ) -> None:

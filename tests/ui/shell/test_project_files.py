@@ -16,7 +16,7 @@ from lumvak.files.recovery import left_over, recovery_folder
 from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
 from lumvak.ui.session import RECOVERY_DELAY_MS, Session
-from lumvak.ui.shell.project_files import LARGE_BYTES
+from lumvak.ui.shell.project_files import LARGE_BYTES, with_suffix
 from lumvak.ui.shell.window import Window
 from tests.conftest import BARROW, TRIMMER
 from tests.ui.conftest import forget
@@ -361,7 +361,7 @@ def test_a_large_file_may_be_given_up_and_may_be_bad(
     path.write_text(path.read_text("utf-8").replace('"volts": 3.6', '"volts": 36', 1), "utf-8")
     window.files.open(path)
     qtbot.waitUntil(lambda: not window.files.reading.busy, timeout=20_000)
-    assert window.notice.text.text().startswith("large.lumvak.json: At rest (hand.cells.0.volts)")
+    assert window.notice.text.text().startswith("large.lumvak.json: OCV (hand.cells.0.volts)")
     assert window.session.path == TRIMMER
 
 
@@ -391,3 +391,8 @@ def test_it_is_said_of_a_file_whose_name_is_no_text(
     other = make_window(qapp, path)
     assert other.notice.text.text() == window.notice.text.text()
     other.close()
+
+
+@pytest.mark.parametrize("name", ["barrow", "barrow.json", "barrow.lumvak", "barrow.lumvak.json"])
+def test_the_suffix_of_projects_is_added_where_it_is_not_typed(name: str) -> None:
+    assert with_suffix(name) == "barrow.lumvak.json"

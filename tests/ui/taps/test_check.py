@@ -42,7 +42,7 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     assert check.ends.text() == "lead 0 to lead 1"
     decide(qtbot, check, right[1])
     assert check.verdict.text() == "Safe to plug in"
-    assert check.why.text().startswith("Every lead reads as its joint does.")
+    assert check.why.text().startswith("Every lead reads as its tap does.")
     assert "Groups are not told finer than" in check.why.text()
     assert taps_answer(barrow_window.session.evaluation) == "safe to plug in"
     # Two are swapped: each says so by itself, all of them together name it.
@@ -50,7 +50,7 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     type_in(qtbot, check, [f"{right[5]}".replace(".", ","), right[4]])
     assert check.verdict.text() == "Do not plug in"
     assert check.why.text().startswith("Leads 4 and 5 are swapped. Change leads 4 and 5 over")
-    assert check.table.rows_model.rows[4].cells[4] == "as joint 5"
+    assert check.table.rows_model.rows[4].cells[4] == "as tap 5"
     assert not check.asked.isVisible()
     drawn = check.sides.views[0].drawn
     assert drawn is not None
@@ -77,14 +77,14 @@ def test_what_remains_is_decided_by_one_reading(
     assert check.asked.isVisible()
     assert check.explains.isVisible()
     names = [row.cells[0] for row in check.explains.rows_model.rows]
-    assert names[0].startswith("From lead 6 on each sits one joint too low")
+    assert names[0].startswith("From lead 6 on each sits one tap too low")
     assert any(name.startswith("Group 6 gives next to nothing") for name in names)
     assert "to main plus" in check.ends.text()
     lead = int(check.ends.text().split()[1])
     qtbot.keyClicks(check.decide, f"{right[-1] - shifted[lead]:.2f}")
     qtbot.keyClick(check.decide, Qt.Key.Key_Return)
     assert not check.asked.isVisible()
-    assert check.why.text().startswith("From lead 6 on each sits one joint too low")
+    assert check.why.text().startswith("From lead 6 on each sits one tap too low")
     # Another reading of a lead makes those between leads stale.
     check.turn_to(2)
     type_in(qtbot, check, ["open"])
@@ -176,7 +176,7 @@ def test_what_cannot_be_meant_is_said_and_offered(
     assert barrow_window.session.project.balance_leads.totals[1].volts == 3.71
     check.turn_to(1)
     type_in(qtbot, check, ["-3.7"])
-    assert "black probe on the most negative joint" in check.problem.text()
+    assert "black probe on the most negative tap" in check.problem.text()
     qtbot.keyClick(check.entry, Qt.Key.Key_Return)
     assert barrow_window.session.project.balance_leads.totals[1].volts == -3.7
     # Up and Down go to another lead.

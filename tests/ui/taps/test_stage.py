@@ -1,15 +1,15 @@
-"""The stage of the balance leads turns to where a finding is cured."""
+"""The stage of the balance leads has a title for each of its views, and opens them."""
 
 from lumvak.ui.shell.window import Window
-from tests.ui.conftest import forget
+from lumvak.ui.stages.taps.answer import VIEWS
+from lumvak.ui.stages.taps.stage import TITLES
 
 
-def test_links_lead_to_the_view_they_are_about(window: Window) -> None:
-    forget(window)
+def test_every_view_opens_below_its_title(window: Window) -> None:
     window.open_stage("taps")
     stage = window.stages["taps"]
-    stage.show_link("taps.whole_v")  # type: ignore[attr-defined]
-    assert stage.view.value == "check"  # type: ignore[attr-defined]
-    stage.show_link("balance_leads.fault_a")  # type: ignore[attr-defined]
-    assert stage.view.value == "guide"  # type: ignore[attr-defined]
-    forget(window)
+    assert {key for key, _ in VIEWS} == set(TITLES)
+    for key, _ in VIEWS:
+        stage.show_view(key)
+        assert stage.head.title.text() == TITLES[key]  # type: ignore[attr-defined]
+        assert stage.views[key].isVisible()  # type: ignore[attr-defined]

@@ -7,7 +7,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.figures.mentioned import Mention
 from lumvak.ui.widgets.linked_text import LinkedText
 
-TEXT = "Series joints carry 14.7 A where 22 A are drawn from the pack."
+TEXT = "Series connections carry 14.7 A where 22 A are drawn from the pack."
 MENTIONS = (Mention(20, 26, "limit"), Mention(33, 37, "load"))
 
 

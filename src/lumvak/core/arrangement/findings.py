@@ -13,7 +13,7 @@ from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding, Severity
 from lumvak.core.said import Text, listed, phrase, say
 
 MOST_TOLD = 3
-BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff board of 0.5 mm or more")
+BARRIERS = ("one sheet of 0.2 mm insulating paper", "a stiff sheet of 0.5 mm or more")
 # How thick those are, in mm.
 BARRIER_MM = (0.2, 0.5)
 
@@ -127,4 +127,5 @@ def flaw_findings(
             why,
             items[0].do,
             stage,
+            cure=items[0].cure,
         )

@@ -24,7 +24,8 @@ SLACK_MM = 1e-6
 class Flaw(Struct, frozen=True):
     """Something wrong at a place on the drawing: what it is, what to do, and where in mm.
 
-    ``face`` is the side of the pack that it is on, -1 where it is seen from both.
+    ``face`` is the side of the pack that it is on, -1 where it is seen from both; ``cure`` the path
+    of the field that puts it right, where its code does not tell.
     """
 
     code: str
@@ -33,6 +34,7 @@ class Flaw(Struct, frozen=True):
     x_mm: float
     y_mm: float
     face: int = -1
+    cure: str = ""
 
 
 class RoomShape(NamedTuple):

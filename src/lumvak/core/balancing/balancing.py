@@ -21,22 +21,22 @@ from lumvak.core.said import Text
 # fmt: off
 EXCESS_AH = Rule("charging.excess_ah", "The fullest must lose", "Ah",
                  "most room of all groups − its own", "methods 35")
-CEILING_GROUP_V = Rule("charging.ceiling_group_v", "Ceiling of a group", "V",
+CEILING_GROUP_V = Rule("charging.ceiling_group_v", "Charge limit of a group", "V",
                        "the least of the builder's and the cell's", "methods 37")
 BLEED_A = Rule("charging.bleed_a", "Arrives where it is wanted", "A",
                "what it takes × what of it arrives", "methods 35")
 BLEED_W = Rule("charging.bleed_w", "Heat of all bleeding at once", "W", "groups × volts × bleed",
                "methods 35")
-CHARGING_BLEED_W = Rule("charging.bleed_w", "Heat of the mover", "W",
+CHARGING_BLEED_W = Rule("charging.bleed_w", "Heat of the active balancer", "W",
                         "what it takes × volts × what does not arrive", "methods 35")
 BEHIND_A = Rule("charging.behind_a", "Groups fall apart by", "A",
                 "most that a group loses by itself − least", "methods 35")
-EVEN_H = Rule("charging.even_h", "Hours at the top until even", "h",
+EVEN_H = Rule("charging.even_h", "Hours at the top until balanced", "h",
               "(what must be lost + what they fall apart by until then) ÷ bleed", "methods 35")
-CHARGING_EVEN_H = Rule("charging.even_h", "Hours until even", "h",
+CHARGING_EVEN_H = Rule("charging.even_h", "Hours until balanced", "h",
                        "what must be taken, so that with what arrives all have alike room ÷ what "
                        "it takes, less what groups lose by themselves", "methods 35")
-EVEN_CHARGES = Rule("charging.even_charges", "Charges until even", "",
+EVEN_CHARGES = Rule("charging.even_charges", "Charges until balanced", "",
                     "the course of charging, holding, emptying and waiting, followed", "methods 35")
 CHARGING_BLEED_A = Rule("charging.bleed_a", "A group is bled by", "A", "of {}", "methods 35")
 # fmt: on
@@ -221,7 +221,7 @@ def _figures(
 ) -> tuple[Figure, ...]:
     most = EXCESS_AH.of(float(excess.max()), origin=origin)
     if (active := means.active) is not None:
-        amps = typed("charging.mover.amps", "The mover takes", active.amps, "A")
+        amps = typed("charging.mover.amps", "The active balancer takes", active.amps, "A")
         arrives = typed("charging.mover.efficiency", "Of it arrives", active.efficiency, "%")
         volts = CEILING_GROUP_V.of(full_v)
         return (

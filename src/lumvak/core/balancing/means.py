@@ -61,7 +61,7 @@ def means_of(
     if charging.by == "active":
         mover = charging.mover
         active = Active(mover.amps, mover.efficiency, mover.way)
-        return Means(None, active, "a mover", origin="typed")
+        return Means(None, active, "an active balancer", origin="typed")
     if charging.by == "module":
         module = charging.module
         from_v = module.from_v or ceiling_v - UNDER_CEILING_V

@@ -54,8 +54,8 @@ def why_never(
         if excess.max() <= 1e-9 and np.ptp(leak) == 0.0:
             return None
         return Never(
-            "nothing evens them out",
-            "A board that balances or resistors would, or evening them out by hand.",
+            "nothing balances them",
+            "A BMS that balances or resistors would, or balancing by hand.",
         )
     if means.active is not None:
         if hours_moved(groups.ah * (1.0 - share), means.active, leak) is not None:
@@ -141,12 +141,12 @@ def _never_in(
     if course.cut and use.back_v is not None and bleed.from_v - bleed.back_v > use.back_v:
         return Never(
             phrase(
-                "the board ends the charge at the fullest group and holds it off until that is "
+                "the BMS ends the charge at the fullest group and holds it off until that is "
                 "under {}, lower than it is bled: {}",
                 say(use.back_v, "V"),
                 stays,
             ),
-            "Use some charge and charge again, slowly at the end, or even out by hand.",
+            "Use some charge and charge again, slowly at the end, or balance by hand.",
         )
     return _alike(bleed, course, course.ends)
 
@@ -206,7 +206,8 @@ def _alike(bleed: Bleed, course: BalancingCourse, apart: float) -> Never:
             say(apart, "%"),
             say(course.bled_wh, "Wh"),
         ),
-        "A bleed that looks at the others would, one that begins nearer the ceiling, or evening "
+        "A bleed that looks at the others would, one that begins nearer the charge limit, or "
+        "balancing "
         "out by hand.",
     )
 

@@ -116,7 +116,7 @@ class Board(Document, frozen=True, kw_only=True):
         if self.kind == "balancer" and self.balance_a == 0.0:
             raise Unfit("", "a balancer must balance: balance_a over 0 A")
         if self.kind == "protection" and self.balance_a > 0.0:
-            raise Unfit("", "a board that protects only has a balance_a of 0")
+            raise Unfit("", "a BMS that protects only has a balance_a of 0")
         if self.off_a is not None and self.off_a > self.quiescent_a:
             raise Unfit("", "off_a must not exceed quiescent_a")
 

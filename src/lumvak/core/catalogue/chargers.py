@@ -44,7 +44,7 @@ class Charger(Document, frozen=True, kw_only=True):
     compensates: Annotated[Equalise, about("Volts rise in the cold")] = "unknown"
     limited: Annotated[bool, about("Limits its current")] = True
     rebuilt: Annotated[bool, about("Rebuilt")] = False
-    price: Annotated[float, about("Price", ge=0, le=1e6)] | None = None
+    price: Annotated[float, about("Cost", ge=0, le=1e6)] | None = None
     sample: bool = False
 
     def check(self) -> None:

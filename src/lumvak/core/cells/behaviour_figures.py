@@ -10,12 +10,12 @@ from lumvak.core.said import phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-ENTROPY_MV_PER_K = Rule("cell.entropy_mv_per_k", "Rest voltage by temperature", "mV/K", "{}",
+ENTROPY_MV_PER_K = Rule("cell.entropy_mv_per_k", "OCV by temperature", "mV/K", "{}",
                         "methods 4")
-FULL_AH = Rule("cell.full_ah", "Between full and empty at rest", "Ah",
+FULL_AH = Rule("cell.full_ah", "Between full and empty, by OCV", "Ah",
                "the slowest discharge of the sheet of {}, its own sag put back", "methods 25")
-COUNTED_AH = Rule("cell.counted_ah", "Least capacity, between full and empty at rest", "Ah",
-                  "least capacity × what the drawn curves hold at rest ÷ typical capacity",
+COUNTED_AH = Rule("cell.counted_ah", "Least capacity, between full and empty, by OCV", "Ah",
+                  "least capacity × what the drawn curves hold by OCV ÷ typical capacity",
                   "methods 25")
 # fmt: on
 

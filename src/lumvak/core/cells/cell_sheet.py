@@ -100,7 +100,7 @@ FIELDS = (
         1e-3,
         fallback=lambda _: "not used where a DC one is given",
     ),
-    CellField("mass_g", "Weight", units.GRAM),
+    CellField("mass_g", "Mass", units.GRAM),
     CellField(
         "diameter_mm", "Diameter", units.LENGTH_MM, fallback=lambda _: "flat: width and thickness"
     ),
@@ -113,7 +113,7 @@ FIELDS = (
     CellField("charge_max_c", "Charge to", units.TEMPERATURE),
     CellField("cycles", "Cycles", units.COUNT, fallback=lambda _: "not said"),
     CellField("cycles_note", "Cycles, under", fallback=lambda _: "not said"),
-    CellField("price", "Price", units.MONEY),
+    CellField("price", "Cost", units.MONEY),
     CellField("note", "Note", fallback=lambda _: ""),
 )
 BY_NAME = {field.name: field for field in FIELDS}

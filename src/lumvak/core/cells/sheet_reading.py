@@ -163,7 +163,7 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
         (
             "resistance",
             phrase(
-                "{} after 10 s, {} for good",
+                "{} after 10 s, {} in the end",
                 say(behaviour.ten_second_ohm, "ohm"),
                 say(behaviour.steady_ohm, "ohm"),
             ),
@@ -183,7 +183,7 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
     if fit is not None:
         told.append(
             (
-                "full to empty, at rest",
+                "full to empty, by OCV",
                 phrase(
                     "{}; typical {}", say(fit.full_ah, "Ah"), say(cell.capacity_typical_ah, "Ah")
                 ),

@@ -19,7 +19,7 @@ RESISTANCE_AC_OHM = Rule("cell.resistance_ac_ohm", "Resistance at 1 kHz", "ohm",
 WORST_TIMES = Rule("cell.worst_times", "Cold, worn and nearly empty over 10 s", "",
                    "steady over 10 s × factor at 10 % charge × factor of the cold × 1.5 for wear",
                    "methods 22 [2]")
-NEARLY_EMPTY_V = Rule("cell.nearly_empty_v", "Rest voltage at 10 % charge", "V",
+NEARLY_EMPTY_V = Rule("cell.nearly_empty_v", "OCV at 10 % charge", "V",
                       "from the curve of its chemistry", "methods 4")
 WORST_OHM = Rule("cell.worst_ohm", "Resistance, cold, worn and nearly empty", "ohm",
                  "steady, at 10 % charge and {}, half more for wear: {} times that after 10 s",

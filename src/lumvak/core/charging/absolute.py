@@ -55,7 +55,7 @@ def limits_of(setting: ChargeSetting) -> Limits:
     by_board = board is not None and board < full
     return Limits(
         board if by_board and board is not None else full,
-        "the board’s over-voltage point" if by_board else "full",
+        "the BMS’s over-voltage point" if by_board else "full",
         pack_v=setting.series * setting.ceiling_v * (1.0 + TOLERANCE),
         least_c=cell.charge_min_c,
         most_c=cell.charge_max_c,
@@ -77,7 +77,7 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[LimitPassed]:
                     say(high, "V"),
                     limits.group_by,
                 ),
-                "The board should have cut off. It vents, and burns.",
+                "The BMS should have cut off. It vents, and burns.",
             )
         yield from dead(limits, row.groups)
         if low <= 0.0:
@@ -98,7 +98,7 @@ def passed(limits: Limits, row: LogRow, amps: float) -> Iterator[LimitPassed]:
         yield LimitPassed(
             "cold",
             phrase("charged at {}, under {}", say(row.warm_c, "°C"), say(limits.least_c, "°C")),
-            "Metal plates out inside the cells, for good.",
+            "Metal plates out inside the cells, permanently.",
         )
     if amps > limits.most_a * (1.0 + AMPS_OVER):
         yield LimitPassed(
@@ -142,7 +142,7 @@ def not_begun(setting: ChargeSetting, rest_v: Sequence[float | None]) -> LimitPa
     text = phrase("At {} nothing may go in", say(celsius, "°C"))
     means = (
         phrase(
-            "The board does not begin under {}." if cold else "The board does not begin over {}.",
+            "The BMS does not begin under {}." if cold else "The BMS does not begin over {}.",
             limit,
         )
         if setting.senses

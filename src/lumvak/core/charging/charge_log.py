@@ -289,7 +289,7 @@ def _apart(rows: Sequence[LogRow], count: int, top_v: float) -> Iterator[Remark]
                     most + 1,
                     say(abs(float(about[most])) * 1000.0, "mV"),
                 ),
-                "It is fuller or smaller than the others: let the board bleed it, and see whether "
+                "It is fuller or smaller than the others: let the BMS bleed it, and see whether "
                 "it comes back."
                 if ahead
                 else "It was emptier, is larger, or loses charge by itself: see whether it catches "

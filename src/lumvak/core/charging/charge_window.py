@@ -58,7 +58,7 @@ def charge_window(
     if ceiling_v > cell.voltage_full_v + 1e-9:
         raise Refused(
             phrase(
-                "a ceiling of {} V overcharges the cell; accepted: up to {} V",
+                "a charge limit of {} V overcharges the cell; accepted: up to {} V",
                 digits(ceiling_v, "g"),
                 digits(cell.voltage_full_v, "g"),
             )
@@ -66,7 +66,7 @@ def charge_window(
     if floor_v >= ceiling_v:
         raise Refused(
             phrase(
-                "a floor of {} V is not under the ceiling; accepted: under {} V",
+                "a discharge limit of {} V is not under the charge limit; accepted: under {} V",
                 digits(floor_v, "g"),
                 digits(ceiling_v, "g"),
             )
@@ -99,18 +99,19 @@ def cold_words(cell: Cell, celsius: float, amps: float, most_a: float, sensors: 
     share = float(cold_share(cell, np.array(celsius)))
     if share == 0.0 and celsius < cell.charge_min_c:
         if sensors:
-            return "The board’s sensor keeps the charge off until the cells are warm enough."
+            return "The BMS’s sensor keeps the charge off until the cells are warm enough."
         return (
-            "Nothing stops it: metal plates out inside the cells, which lose charge for good and "
+            "Nothing stops it: metal plates out inside the cells, which lose charge permanently "
+            "and "
             "may short later."
         )
     if share == 0.0:
         if sensors:
-            return "The board’s sensor keeps the charge off until the cells are cool enough."
+            return "The BMS’s sensor keeps the charge off until the cells are cool enough."
         return "Nothing stops it: the cells age quickly, and warm each other further."
     if amps > share * most_a * (1.0 + 1e-9):
         return (
-            "The board’s sensor does not lower the current: it knows on and off. Warm the pack, "
+            "The BMS’s sensor does not lower the current: it knows on and off. Warm the pack, "
             "or charge slower."
         )
     return "The cells take this current at this temperature."

@@ -22,7 +22,7 @@ from lumvak.core.said import Text, phrase, say
 END_A = Rule("charging.end_a", "The charger turns off under", "A",
              "a tenth of the charge current, as chargers usually do", "methods 33")
 AMPS_A = Rule("charging.amps_a", "Charge with at most", "A",
-              "the lowest of what cells, board, leads, fuse and socket bear", "methods 33")
+              "the lowest of what cells, BMS, leads, fuse and socket bear", "methods 33")
 # fmt: on
 
 # Volts of a charger within this of the right ones are right (methods 33).

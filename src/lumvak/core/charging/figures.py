@@ -41,7 +41,7 @@ def charge_figures(
     """
     pack, charger = sized_pack.pack, sized_pack.demand.charger_current
     ceiling = (
-        sized_pack.setting("ceiling_v", "Charge ceiling per cell", "V")
+        sized_pack.setting("ceiling_v", "Charge voltage per cell", "V")
         if pack.ceiling_v is not None
         else full_cell
     )

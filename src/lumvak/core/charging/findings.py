@@ -21,8 +21,8 @@ from lumvak.core.said import Text, capital, phrase, say, say_hours, sentences
 
 STAGE = "charging"
 VERDICT_SAYS: dict[VerdictKind, str] = {
-    "right": "is right", "short": "stops short of full",
-    "over-ceiling": "goes over your ceiling", "leans": "leans on the board",
+    "right": "is right", "short": "undercharges: it stops below full",
+    "over-ceiling": "goes over your charge limit", "leans": "relies on the BMS cut-off",
     "wrong": "is wrong for this pack: do not connect it",
 }  # fmt: skip
 SEVERITY: dict[VerdictKind, Severity] = {
@@ -41,7 +41,7 @@ def cold_findings(cell: Cell, coldest: Figure) -> Iterator[Finding]:
                 "This cell may be charged from {} up; colder, metal plates out inside it.",
                 say(cell.charge_min_c, "°C"),
             ),
-            do="Warm the pack before charging and take a board with a temperature sensor.",
+            do="Warm the pack before charging and take a BMS with a temperature sensor.",
             stage="need",
             figure=coldest.key,
         )
@@ -53,9 +53,9 @@ def ceiling_findings(cell: Cell, ceiling_v: float | None) -> Iterator[Finding]:
         yield Finding(
             "ceiling-too-high",
             "stop",
-            text=phrase("A ceiling of {} overcharges {}", say(ceiling_v, "V"), cell.name),
+            text=phrase("A charge limit of {} overcharges {}", say(ceiling_v, "V"), cell.name),
             why=phrase("The cell is full at {}.", say(cell.voltage_full_v, "V")),
-            do="Lower the ceiling, or leave it empty.",
+            do="Lower the charge limit, or leave it empty.",
             stage="need",
             figure="charge.voltage_v",
         )
@@ -103,7 +103,7 @@ def charging_findings(
             "stop",
             text=capital(window_problem),
             why="Nothing is left between them.",
-            do="Lower the floor.",
+            do="Lower the discharge limit.",
             stage=STAGE,
             figure="charge.voltage_v",
         )
@@ -147,7 +147,7 @@ def _braking(setting: ChargeSetting) -> Finding:
         "braking-full",
         "note",
         text="A vehicle that charges by braking meets a full pack at the top of the first hill",
-        why="The board opens, the brake is gone at once, and the controller sees its volts jump.",
+        why="The BMS opens, the brake is gone at once, and the controller sees its volts jump.",
         do=phrase(
             "Set it to give nothing back over {} and no more than {}; stop a charge a "
             "little lower where the way begins downhill. A brake that works without it "
@@ -199,11 +199,11 @@ def _helps(balancing: Balancing, never: Never | None) -> Text:
     """What brings groups together that are out of step."""
     if not balancing.works:
         return (
-            "Nothing that is chosen evens them out: take a board that balances, resistors, or do "
+            "Nothing that is chosen balances them: take a BMS that balances, resistors, or do "
             "it by hand."
         )
     if never is not None or balancing.hours is None:
-        return phrase("As it is charged, {} does not even them out: see why.", balancing.name)
+        return phrase("As it is charged, {} does not balance them: see why.", balancing.name)
     return phrase(
         "Held at the top, {} needs some {} for it. Whether it comes to that as the "
         "pack is used, the view of the groups tells.",
@@ -220,7 +220,7 @@ def _groups(
             "evens-stop",
             "stop",
             text=capital(never.because),
-            why="It can burn, or harm a cell for good.",
+            why="It can burn, or harm a cell permanently.",
             do=never.would,
             stage=STAGE,
             figure="charging.even_h",
@@ -232,7 +232,9 @@ def _groups(
         yield Finding(
             "groups-out-of-step",
             "warn",
-            text=phrase("Groups are out of step: {} cannot be used", say(stand.by_step_ah, "Ah")),
+            text=phrase(
+                "Groups are out of balance: {} cannot be used", say(stand.by_step_ah, "Ah")
+            ),
             why=phrase(
                 "Group {} is full first, group {} empty first. Nothing is wrong with the cells "
                 "by that alone.",
@@ -253,7 +255,7 @@ def _groups(
                 stand.smallest,
                 say(stand.by_size_ah, "Ah"),
             ),
-            why="It is full first and empty first; evening out gives nothing back.",
+            why="It is full first and empty first; balancing gives nothing back.",
             do="Stronger cells in that group, or count on what it has.",
             stage=STAGE,
             figure="charging.too_small_ah",
@@ -262,7 +264,7 @@ def _groups(
         yield Finding(
             "never-even",
             "warn",
-            text=phrase("{} never evens the groups out", capital(balancing.name)),
+            text=phrase("{} never balances the groups", capital(balancing.name)),
             why=phrase("{}.", capital(never.because)),
             do=never.would,
             stage=STAGE,

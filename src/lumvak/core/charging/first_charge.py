@@ -187,7 +187,7 @@ def _stages(
         hours=0.25,
         apart_v=apart_v,
         rise_k=0.0,
-        watch="Polarity, insulation, no lead warm, the board awake.",
+        watch="Polarity, insulation, no lead warm, the BMS awake.",
         read=(0.0,),
         stop=("a group under its recovery voltage, or far from the others",),
     )
@@ -244,7 +244,7 @@ def _stages(
         rise_k=RISE_STOP_K,
         watch="Which group is first to the top, and whether it is held.",
         read=(10.0, 20.0, 30.0),
-        stop=("a group over its ceiling", "a current that rises again"),
+        stop=("a group over its charge limit", "a current that rises again"),
         by=by,
     )
     yield PlanStage(
@@ -254,7 +254,7 @@ def _stages(
         hours=1.0,
         apart_v=apart_v,
         rise_k=0.0,
-        watch="A group that falls behind at rest loses charge by itself.",
+        watch="A group that falls behind while it stands loses charge by itself.",
         read=(60.0, 1440.0),
         stop=(
             phrase(

@@ -53,7 +53,8 @@ class Highest(Struct, frozen=True):
         return {
             "set": "",
             "open": "",
-            "equalise": "Turn its equalise stage off for good, and any pulses; measure that it is.",
+            "equalise": "Turn its equalise stage off permanently, and any pulses; measure that "
+            "it is.",
             "cold": "Turn its compensation and any equalise stage off, or charge in the warm.",
         }[self.why]
 
@@ -101,7 +102,7 @@ def unknown_stages(charger: Charger) -> Text:
 def board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> Text:
     """What becomes of the cells at the most volts, where no board cuts off."""
     cell, series = setting.cell, setting.series
-    begins = "If the board fails" if setting.cuts_off else "As no board cuts off"
+    begins = "If the BMS fails" if setting.cuts_off else "As no BMS cuts off"
     if charger.kind == "nickel":
         return phrase("{}, charging never ends: the cells vent and burn.", begins)
     each = highest.volts / series

@@ -51,7 +51,7 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]
             "on warmth that these cells do not show."
         )
         if setting.cuts_off:
-            yield ChargerReason("leans", "kind", sentences(says, "Only the board ends the charge."))
+            yield ChargerReason("leans", "kind", sentences(says, "Only the BMS ends the charge."))
         else:
             yield ChargerReason("wrong", "kind", sentences(says, "Nothing ends the charge."))
     elif charger.kind == "lead":
@@ -63,7 +63,7 @@ def by_kind(charger: Charger, setting: ChargeSetting) -> Iterator[ChargerReason]
             "leans",
             "limit",
             "It has no current limit of its own: an empty pack draws what it can give, and only "
-            "the board or the fuse ends that.",
+            "the BMS or the fuse ends that.",
         )
     elif charger.kind == "supply":
         if charger.low_v is not None:
@@ -125,11 +125,9 @@ def _nothing_cuts(setting: ChargeSetting) -> Text:
     """Why no board ends a charge that goes wrong."""
     board = setting.board
     if board is None:
-        return "No board ends a charge that goes wrong, or that of a group that is ahead."
+        return "No BMS ends a charge that goes wrong, or that of a group that is ahead."
     if setting.over_v is None:
-        return phrase(
-            "{} evens groups out and cuts nothing off: no board ends a charge.", board.name
-        )
+        return phrase("{} balances groups and cuts nothing off: no BMS ends a charge.", board.name)
     return phrase(
         "{} cuts off at {} a cell, over the {} that one bears: too late.",
         board.name,
@@ -152,9 +150,9 @@ def by_warmth(setting: ChargeSetting) -> Iterator[ChargerReason]:
             "right",
             "cold" if cold else "hot",
             phrase(
-                "{}: the board does not begin under {}."
+                "{}: the BMS does not begin under {}."
                 if cold
-                else "{}: the board does not begin over {}.",
+                else "{}: the BMS does not begin over {}.",
                 said,
                 limit,
             ),
@@ -164,10 +162,10 @@ def by_warmth(setting: ChargeSetting) -> Iterator[ChargerReason]:
             "wrong",
             "cold" if cold else "hot",
             phrase(
-                "{}, and nothing here feels it: warm the pack to {} first, and take a board with "
+                "{}, and nothing here feels it: warm the pack to {} first, and take a BMS with "
                 "a sensor."
                 if cold
-                else "{}, and nothing here feels it: cool the pack to {} first, and take a board "
+                else "{}, and nothing here feels it: cool the pack to {} first, and take a BMS "
                 "with a sensor.",
                 said,
                 limit,

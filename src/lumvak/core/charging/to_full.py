@@ -26,7 +26,7 @@ VOLTS_OFF, AMPS_OFF = 0.005, 0.05
 PRE_SHARE = 0.1
 ENDED = {"end current": "charger", "hot": "temperature", "time": "timer"}
 ENDED_WORDS = {
-    "charger": "the charger’s end current", "board": "the board, at the first full group",
+    "charger": "the charger’s end current", "board": "the BMS, at the first full group",
     "temperature": "the temperature", "timer": "the charger’s timer",
     "nobody": "nobody: take it off by hand", "first full group": "the first full group",
 }  # fmt: skip

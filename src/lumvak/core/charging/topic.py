@@ -47,23 +47,24 @@ BOTTOM_AH = Rule("charging.bottom_ah", "Comes out until the first is empty", "Ah
                  "least charge of all groups", "methods 35")
 USABLE_AH = Rule("charging.usable_ah", "Usable as the groups stand", "Ah",
                  "what goes in + what comes out", "methods 35")
-OUT_OF_STEP_AH = Rule("charging.out_of_step_ah", "Evening out gives back", "Ah",
+OUT_OF_STEP_AH = Rule("charging.out_of_step_ah", "Balancing gives back", "Ah",
                       "smallest capacity − usable", "methods 35")
 TOO_SMALL_AH = Rule("charging.too_small_ah", "Lost for one is small", "Ah",
                     "middle capacity − smallest", "methods 35")
 LOST_AH = Rule("charging.lost_ah", "Lost in all", "Ah",
-               "what evening out gives back + what is lost for one is small", "methods 35")
+               "what balancing gives back + what is lost for one is small", "methods 35")
 GIVEN_UP_AH = Rule("charging.given_up_ah", "Charge given up", "Ah",
                    "(1 − charge where it stops) × capacity of a group", "methods 34")
-KEPT_AH = Rule("charging.kept_ah", "Between floor and ceiling", "Ah",
-               "(charge at rest at the ceiling − at the floor) × capacity", "methods 37")
+KEPT_AH = Rule("charging.kept_ah", "Between discharge and charge limit", "Ah",
+               "(charge by OCV at the charge limit − at the discharge limit) × "
+               "capacity", "methods 37")
 GROUP_OHM = Rule("charging.group_ohm", "Resistance of a group", "ohm",
                  "steady resistance of a cell ÷ parallel", "methods 34")
 USUAL_AH = Rule("charging.usual_ah", "Capacity of a group, counted on", "Ah",
                 "that of the weakest that was placed and measured, else parallel × typical "
                 "capacity", "methods 34")
 STOPS_SHARE = Rule("charging.stops_share", "The charge stops at", "%",
-                   "the rest charge at its volts less what its current still lifts them by",
+                   "the charge by OCV at its volts less what its current still lifts them by",
                    "methods 34")
 LEAST_AH = Rule("charging.least_ah", "Charge of the emptiest group", "Ah",
                 "as measured, typed or assumed", "methods 35")
@@ -131,7 +132,7 @@ def charge_way(
     found = [] if leads is None else [leads]
     ohm = joints_ohm + leads_ohm
     if board is not None:
-        found.insert(0, sheet("board.charge_a", "Board lets in", board.charge_a, "A", board.name))
+        found.insert(0, sheet("board.charge_a", "BMS lets in", board.charge_a, "A", board.name))
         ohm += board.resistance_ohm
     if fuse_hold is not None:
         found.append(fuse_hold)
@@ -367,8 +368,8 @@ def _what_stops(
     """What decides where a charge ends: the charger's volts and end, or the board's limit."""
     group_ohm = GROUP_OHM.of(float(setting.group.ohm[0]), origin="sheet")
     if verdict.ended_by == "board" and setting.over_v is not None:
-        board = "the board" if setting.board is None else setting.board.name
-        yield sheet("charging.over_v", "The board cuts off over", setting.over_v, "V", board)
+        board = "the BMS" if setting.board is None else setting.board.name
+        yield sheet("charging.over_v", "The BMS cuts off over", setting.over_v, "V", board)
     highest = verdict.highest
     yield HELD_V.of(
         highest.volts,

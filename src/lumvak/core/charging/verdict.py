@@ -35,12 +35,12 @@ from lumvak.core.said import Text, capital, phrase, say, sentences
 
 KIND_WORDS: dict[VerdictKind, str] = {
     "right": "right",
-    "short": "stops short",
-    "over-ceiling": "over your ceiling",
-    "leans": "leans on the board",
+    "short": "undercharges",
+    "over-ceiling": "over your charge limit",
+    "leans": "relies on the BMS cut-off",
     "wrong": "wrong",
 }
-ALONE = "leans on itself alone"
+ALONE = "relies on itself alone"
 WORST: tuple[VerdictKind, ...] = ("right", "short", "over-ceiling", "leans", "wrong")
 # Volts so near to those of another chemistry are made for it.
 OTHER_NEAR = 0.015
@@ -185,7 +185,7 @@ def _short(charger: Charger, setting: ChargeSetting) -> Text:
     from_v = None if setting.board is None else setting.board.balance_from_v
     bleeds: Text = ""
     if from_v is not None and cell_v < from_v:
-        bleeds = phrase("The board bleeds from {}: alike groups never get there.", say(from_v, "V"))
+        bleeds = phrase("The BMS bleeds from {}: alike groups never get there.", say(from_v, "V"))
     return sentences(stops, easy, bleeds)
 
 
@@ -238,7 +238,8 @@ def _over_full(setting: ChargeSetting, said: Text, each: float) -> _OverFull:
         return _OverFull(
             "over-ceiling",
             phrase(
-                "{}: it goes over your ceiling to {} a cell, within what the cell bears; nothing "
+                "{}: it goes over your charge limit to {} a cell, within what the cell bears; "
+                "nothing "
                 "ends the charge at {}.",
                 said,
                 say(each, "V"),
@@ -260,8 +261,8 @@ def _over_full(setting: ChargeSetting, said: Text, each: float) -> _OverFull:
         return _OverFull(
             "leans",
             phrase(
-                "{}: {} a cell, over full, and under the {} at which the board cuts off. They age "
-                "faster, and for a group that is ahead only the board ends the charge.",
+                "{}: {} a cell, over full, and under the {} at which the BMS cuts off. They age "
+                "faster, and for a group that is ahead only the BMS ends the charge.",
                 said,
                 say(each, "V"),
                 say(setting.over_v, "V"),
@@ -269,7 +270,7 @@ def _over_full(setting: ChargeSetting, said: Text, each: float) -> _OverFull:
         )
     if setting.cuts_off:
         return _OverFull(
-            "leans", phrase("{}: only the board ends the charge, one failure from a fire.", said)
+            "leans", phrase("{}: only the BMS ends the charge, one failure from a fire.", said)
         )
     return _OverFull("wrong", phrase("{}: over full, and nothing ends the charge.", said))
 
@@ -284,11 +285,11 @@ def _at_end(
         return "Its volts climb at full current, and nothing ends it: the cells vent and burn."
     if charger.kind == "nickel":
         return (
-            "Its volts climb at full current until the board cuts off the first full group; then "
+            "Its volts climb at full current until the BMS cuts off the first full group; then "
             "they jump to what it shows with nothing connected."
         )
     if ended == "board":
-        cut = "The board cuts off when the first group is at {}, {}."
+        cut = "The BMS cuts off when the first group is at {}, {}."
         return phrase(cut, say(volts, "V"), full_words(share))
     if charger.kind == "lead":
         return phrase(

@@ -39,7 +39,7 @@ class Axis(Struct, frozen=True):
 
 
 AXES = {
-    "mass": Axis("weight of the cells", "kg", False),
+    "mass": Axis("mass of the cells", "kg", False),
     "cost": Axis("cost of the cells", "money", False),
     "volume": Axis("volume of the cells", "l", False),
     "runtime": Axis("run time", "h", True),

@@ -56,7 +56,7 @@ MEASURES = (
     ComparedRow("energy", "Wh", "pack.energy_wh", 1),
     ComparedRow("runs", "h", "pack.runtime_h", 1),
     ComparedRow("cells", "", "pack.cell_count", -1),
-    ComparedRow("weight of the cells", "kg", "pack.mass_kg", -1),
+    ComparedRow("mass of the cells", "kg", "pack.mass_kg", -1),
     ComparedRow("cost of the cells", "money", "pack.cost", -1),
     ComparedRow("volume of the cells", "l", "pack.volume_l", -1),
     ComparedRow("per cell", "A", "pack.current_per_cell_a", -1),
@@ -152,7 +152,7 @@ def _replaced(need: Need) -> dict[str, float] | None:
     given = {
         "nominal": need.replaced_voltage_v,
         "capacity": need.replaced_capacity_ah,
-        "weight of the cells": need.replaced_mass_kg,
+        "mass of the cells": need.replaced_mass_kg,
     }
     known = {name: value for name, value in given.items() if value is not None}
     if not known:

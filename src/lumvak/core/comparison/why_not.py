@@ -328,7 +328,7 @@ def _wider_window(sized_pack: SizedPack, row: int) -> Iterator[Text]:
     up = next((count for count in above if np.isfinite(_least(table, terms, row, count))), None)
     if up is not None:
         yield phrase(
-            "{} in series for equipment that survives {}", up, say(up * cell.voltage_full_v, "V")
+            "{} in series for equipment of at most {}", up, say(up * cell.voltage_full_v, "V")
         )
     rated_v = fits * cell.voltage_nominal_v / LEAST_OF_RATED
     if 1 <= fits < _bounds(sized_pack, row)[0]:

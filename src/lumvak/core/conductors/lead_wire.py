@@ -35,14 +35,15 @@ COPPER_NOHM_M = Rule("constant.resistivity.copper", "Resistivity of copper", "n�
                      "methods 8 [3]")
 DROP_V = Rule("{}.drop_v", "Drop in both", "V", "current × resistance of both", "methods 11")
 LOSS_W = Rule("{}.loss_w", "Heat in both", "W", "current² × resistance of both", "methods 11")
-INSULATION_LIMIT_C = Rule("{}.insulation_c", "Insulation stands", "°C", "{}, for good",
+INSULATION_LIMIT_C = Rule("{}.insulation_c", "Insulation stands", "°C", "{}, continuous",
                           "methods 22 [6]")
 LIMIT_BY_A = Rule("{}.limit_{}_a", "Carry by {}", "A", "{}", "methods 11")
 INSULATION = Rule("{}.insulation", "Insulation", "", "silicone, as usual on packs", "methods 11")
 PEAK_LEADS_OHM = Rule("path.peak_leads_ohm", "Both main leads, for the peak", "ohm",
-                      "of the thinnest gauge that carries seven tenths of the peak for good",
+                      "of the thinnest gauge that carries seven tenths of the peak continuously",
                       "methods 5, 11 [3]")
-LIMIT_A = Rule("{}.limit_a", "{} carry", "A", "by the school in force, {}: {}", "methods 11")
+LIMIT_A = Rule("{}.limit_a", "{} carry", "A", "by the sizing criterion in force, {}: "
+                                              "{}", "methods 11")
 OUTER_MM = Rule("{}.outer_mm", "Outer diameter", "mm",
                 "1.3 × copper diameter + 1.8 mm of insulation", "methods 11")
 LEADS_OHM = Rule("path.leads_ohm", "Both main leads, to size with", "ohm",
@@ -311,7 +312,7 @@ def lead_wire(
     limit = LIMIT_A.of(
         chosen.number,
         chosen,
-        typed(f"{key}.school", "School in force", leads.school, ""),
+        typed(f"{key}.school", "Sizing criterion", leads.school, ""),
         key=key,
         label=capital(name),
         rule=(leads.school, SCHOOL_RULES[leads.school]),
@@ -443,7 +444,7 @@ def _proposed(
     title = phrase("Section of the {}", LEAD_NAMES[key])
     least, *_ = gauges_for(*load.numbers, leads.rise_limit_k, film)
     rule: Text = (
-        "thinnest gauge that carries the load with half to spare and 0.7 of the peak for good"
+        "thinnest gauge that carries the load with half in reserve and 0.7 of the peak continuously"
     )
     if guarded is None:
         return AREA_MM2.of(least, *load.every, key=key, label=title, rule=rule)

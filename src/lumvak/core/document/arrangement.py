@@ -50,7 +50,7 @@ class KeptFree(Document, frozen=True):
     width_mm: Annotated[Side, about("Width", "mm")] = 20.0
     height_mm: Annotated[Side, about("Height", "mm")] | None = None
     stands: Annotated[Stands, about("Stands")] = "floor"
-    mass_g: Annotated[float, about("Weight", "g", ge=0, le=1e5)] | None = None
+    mass_g: Annotated[float, about("Mass", "g", ge=0, le=1e5)] | None = None
 
     @property
     def is_board(self) -> bool:

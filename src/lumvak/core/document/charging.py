@@ -27,7 +27,7 @@ class ChargeGroup(Document, frozen=True):
 
     ah: Annotated[float, about("Capacity", gt=0, le=1e5)] | None = None
     share: Annotated[float, about("Charge", "%", ge=0, le=1)] | None = None
-    volts: Annotated[float, about("At rest", gt=0, le=6)] | None = None
+    volts: Annotated[float, about("OCV", gt=0, le=6)] | None = None
     leak_ma: Annotated[float, about("Loses by itself", "mA", ge=0, le=1e5)] | None = None
     mohm: Annotated[float, about("Resistance", gt=0, le=1e5)] | None = None
 
@@ -97,7 +97,9 @@ class Charging(Document, frozen=True):
     start: Annotated[
         float, about("Charged from", "%", ge=0, le=0.99, also="state of charge SoC")
     ] = 0.2
-    floor_v: Annotated[float, about("Floor, a cell", "V", gt=0, le=6, also="low cut")] | None = None
+    floor_v: (
+        Annotated[float, about("Discharge limit, a cell", "V", gt=0, le=6, also="low cut")] | None
+    ) = None
     cell_c: Annotated[float, about("Cells at", "°C", ge=-40, le=70)] | None = None
     socket_a: (
         Annotated[float, about("Charge socket carries", "A", ge=0.01, le=1000, also="port")] | None
@@ -108,7 +110,7 @@ class Charging(Document, frozen=True):
     ) = None
     mains_share: Annotated[float, about("Of the mains arrives", "%", gt=0, le=1)] = 0.88
     groups: Annotated[tuple[ChargeGroup, ...], about("Groups", max_length=MOST_GROUPS)] = ()
-    by: Annotated[BalancedBy, about("Evened out by")] = "board"
+    by: Annotated[BalancedBy, about("Balanced by")] = "board"
     at: Annotated[BalancedAt, about("Balanced at the")] = "top"
     module: Module = Module()
     mover: Mover = Mover()

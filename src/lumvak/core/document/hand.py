@@ -44,12 +44,12 @@ class HandCell(Document, frozen=True):
 
     number: Annotated[int, about("Number", ge=1, le=999_999)]
     lot: Annotated[str, about("Lot", min_length=1, max_length=60)] = "lot 1"
-    volts: Annotated[float, about("At rest", "V", ge=-6, le=6)] | None = None
-    later_v: Annotated[float, about("Later", "V", ge=-6, le=6)] | None = None
+    volts: Annotated[float, about("OCV", "V", ge=-6, le=6)] | None = None
+    later_v: Annotated[float, about("OCV after days", "V", ge=-6, le=6)] | None = None
     days: Annotated[float, about("Days between", "d", gt=0, le=10_000)] | None = None
     ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e4)] | None = None
     mohm: Annotated[float, about("Resistance", "mΩ", gt=0, le=1e5)] | None = None
-    grams: Annotated[float, about("Weight", "g", gt=0, le=1e5)] | None = None
+    grams: Annotated[float, about("Mass", "g", gt=0, le=1e5)] | None = None
     remark: Annotated[str, about("Remark", max_length=200)] = ""
     photo: Annotated[str, about("Photograph", max_length=500)] = ""
     verdict: Annotated[Literal["", "keep", "reject"], about("Overruled")] = ""
@@ -81,7 +81,7 @@ class OldGroup(Document, frozen=True):
 
     ah: Annotated[float, about("Capacity", gt=0, le=1e5)] | None = None
     mohm: Annotated[float, about("Resistance", "mΩ", gt=0, le=1e5)] | None = None
-    volts: Annotated[float, about("At rest", gt=0, le=6)] | None = None
+    volts: Annotated[float, about("OCV", gt=0, le=6)] | None = None
 
 
 class OldPack(Document, frozen=True):
@@ -106,7 +106,7 @@ class Hand(Document, frozen=True):
     cells: Annotated[tuple[HandCell, ...], about("Cells in hand", max_length=MOST_CELLS)] = ()
     by: Annotated[By, about("Grouped by")] = "capacity"
     seed: Annotated[int, about("Seed", ge=0, le=2**31)] = 1
-    pins: Annotated[tuple[Placed, ...], about("Kept in place", max_length=MOST_CELLS)] = ()
+    pins: Annotated[tuple[Placed, ...], about("Fixed positions", max_length=MOST_CELLS)] = ()
     apart: Annotated[tuple[tuple[int, ...], ...], about("Kept apart", max_length=200)] = ()
     placed: Annotated[tuple[Placed, ...], about("Placed", max_length=MOST_CELLS)] = ()
     soldered: Annotated[tuple[int, ...], about("In their place", max_length=MOST_CELLS)] = ()

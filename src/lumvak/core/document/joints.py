@@ -145,4 +145,4 @@ class Joints(Document, frozen=True):
         ]
         | None
     ) = None
-    loss_mv: Annotated[float, about("Loss per joint", "mV", gt=0, le=1000)] = 20.0
+    loss_mv: Annotated[float, about("Loss per connection", "mV", gt=0, le=1000)] = 20.0

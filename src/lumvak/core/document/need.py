@@ -95,10 +95,11 @@ class Need(Document, frozen=True):
         float, about("Rated voltage", "V", gt=0, le=1000, also="nominal system volts")
     ] = 36.0
     max_voltage_v: (
-        Annotated[float, about("Survives", "V", gt=0, le=1000, also="maximum input")] | None
+        Annotated[float, about("Maximum voltage", "V", gt=0, le=1000, also="maximum input")] | None
     ) = None
     stop_voltage_v: (
-        Annotated[float, about("Stops at", "V", gt=0, le=1000, also="cut-off LVC")] | None
+        Annotated[float, about("Low-voltage cut-off", "V", gt=0, le=1000, also="cut-off LVC")]
+        | None
     ) = None
     nickel_cells: Annotated[int, about("Nickel cells in the old pack", ge=1, le=100)] | None = None
     contacts: Annotated[Literal[2, 3], about("Contacts of the old pack")] | None = None
@@ -188,7 +189,7 @@ class Need(Document, frozen=True):
     replaced_capacity_ah: (
         Annotated[float, about("Old pack, capacity", "Ah", gt=0, le=1e5)] | None
     ) = None
-    replaced_mass_kg: Annotated[float, about("Old pack, weight", "kg", gt=0, le=1e4)] | None = None
+    replaced_mass_kg: Annotated[float, about("Old pack, mass", "kg", gt=0, le=1e4)] | None = None
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

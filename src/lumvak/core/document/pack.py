@@ -28,7 +28,7 @@ class Weights(Document, frozen=True):
     held: Annotated[Weight, about("Not on hand counts")] = None
     reclaimed: Annotated[Weight, about("Reclaimed cells count")] = None
     charger: Annotated[Weight, about("Another charger counts")] = None
-    board: Annotated[Weight, about("No board counts")] = None
+    board: Annotated[Weight, about("No BMS counts")] = None
 
 
 class Held(Document, frozen=True):
@@ -119,7 +119,7 @@ class Pack(Document, frozen=True):
         Annotated[
             float,
             about(
-                "Charge ceiling per cell",
+                "Charge voltage per cell",
                 "V",
                 gt=0,
                 le=6,

@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from typing import Any, NamedTuple
 
 from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
+from lumvak.core.document.edit import field_title
 from lumvak.core.document.power import NONE
 from lumvak.core.document.project import Project
 from lumvak.core.said import phrase
 
 
-def check_parts(project: Project, catalogue: Catalogue) -> None:
-    """Raise UnknownPart where the project names a part that nobody has."""
-    wanted: tuple[tuple[str, str, str | None, Mapping[str, object]], ...] = (
+class NamedPart(NamedTuple):
+    """A part that a project names: at which path, of which kind, its id and all of its kind."""
+
+    path: str
+    kind: str
+    part: str | None
+    known: Mapping[str, Any]
+
+
+def named_parts(project: Project, catalogue: Catalogue) -> tuple[NamedPart, ...]:
+    """Everywhere that a project may name a part."""
+    named: tuple[tuple[str, str, str | None, Mapping[str, Any]], ...] = (
         ("pack.cell", "cell", project.pack.cell, catalogue.cells),
         *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
         *(("hand.lots", "cell", lot.cell, catalogue.cells) for lot in project.hand.lots),
@@ -41,7 +52,12 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
             {key: part for key, part in catalogue.surges.items() if part.kind != "thermistor"},
         ),
     )
-    for path, kind, part, known in wanted:
+    return tuple(NamedPart(*each) for each in named)
+
+
+def check_parts(project: Project, catalogue: Catalogue) -> None:
+    """Raise UnknownPart where the project names a part that nobody has."""
+    for path, kind, part, known in named_parts(project, catalogue):
         if part is not None and part not in known:
             raise UnknownPart(
                 phrase(
@@ -52,6 +68,23 @@ def check_parts(project: Project, catalogue: Catalogue) -> None:
                     part,
                 )
             )
+
+
+def change_words(project: Project, catalogue: Catalogue, changes: Iterable[str]) -> str:
+    """What to call a change of the fields at these paths, from the ``project`` after it.
+
+    Parts are called by their names: “13S8P of …”, “fuse …”.
+    """
+    paths, pack = tuple(changes), project.pack
+    if {"pack.cell", "pack.series", "pack.parallel"} <= {*paths}:
+        if pack.cell is None:
+            return "the top-ranked pack"
+        return f"{pack.series}S{pack.parallel}P of {catalogue.cells[pack.cell].name}"
+    title = field_title(paths[0]).lower()
+    for path, _, part, known in named_parts(project, catalogue):
+        if path == paths[0]:
+            return f"{title}: {'as recommended' if part is None else known[part].name}"
+    return title
 
 
 def _part(wanted: str | None) -> str | None:

@@ -70,14 +70,12 @@ class SettingChange(Document, frozen=True):
 class Protection(Document, frozen=True):
     """The BMS; ``board`` ``None`` follows the recommendation."""
 
-    board: Annotated[PartId, about("Board", also="BMS")] | None = None
+    board: Annotated[PartId, about("BMS", also="BMS")] | None = None
     balancing: Annotated[BalancingSchool, about("Balancing", also="BMS balance")] = "must"
     sensor: Annotated[bool, about("Temperature sensor wanted")] = True
     telemetry: Annotated[bool, about("Tells its state")] = False
     feeds: Annotated[bool, about("Feeds others through its charge socket")] = False
-    settings: Annotated[
-        tuple[SettingChange, ...], about("Settings of the board", max_length=40)
-    ] = ()
+    settings: Annotated[tuple[SettingChange, ...], about("Settings of the BMS", max_length=40)] = ()
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

@@ -59,7 +59,7 @@ class Project(Document, frozen=True):
             raise Unfit(
                 "charging.floor_v",
                 phrase(
-                    "{} is not under the charge ceiling, {}; accepted: a floor under it",
+                    "{} is not under the charge limit, {}; accepted: a discharge limit under it",
                     say(floor, "V"),
                     say(ceiling, "V"),
                 ),

@@ -18,6 +18,7 @@ class Finding(Struct, frozen=True):
     """One thing to notice: a stable code, how bad, one sentence, why, what to do, and where.
 
     ``figure`` is the key of what it is about, ``beside`` are those of others that it names.
+    ``cure`` is the path of the field that changes it, where its code does not tell (cures.py).
     """
 
     code: str
@@ -28,3 +29,4 @@ class Finding(Struct, frozen=True):
     stage: str
     figure: str = ""
     beside: tuple[str, ...] = ()
+    cure: str = ""

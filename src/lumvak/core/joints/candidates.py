@@ -39,7 +39,9 @@ MOST_LAYERS, MOST_BARS = 4, 2
 # However many pieces a sheet is cut into, none is narrower.
 LEAST_WIDTH_MM = 1.0
 FORMS = ("strip", "sheet", "busbar")
-SCHOOL_NAMES = {"temperature": "temperature", "rule": "rule", "loss": "loss"}
+SCHOOL_NAMES = {"temperature": "temperature", "rule": "current density", "loss": "loss"}
+# What the conductors of a role are.
+ROLE_NOUNS: dict[Role, str] = {"series": "series connections", "group": "group strips"}
 
 
 class Setting(Struct, frozen=True):

@@ -13,6 +13,7 @@ from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.power import School
 from lumvak.core.figures.finding import Finding
+from lumvak.core.joints.candidates import ROLE_NOUNS
 from lumvak.core.joints.contacts import screw_of
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
@@ -58,14 +59,12 @@ def joint_findings(
                 f"{role}-joint-limit",
                 "stop",
                 text=phrase(
-                    "{} joints carry {}, the load draws {}",
-                    capital(role),
+                    "{} carry {}, the load draws {}",
+                    capital(ROLE_NOUNS[role]),
                     say(limit, "A"),
                     say(result.setting.current_a, "A"),
                 ),
-                why=phrase(
-                    "{}, by the {} school; {}.", chosen.name, school, _where(result, joined_pack)
-                ),
+                why=phrase("{}, by {}; {}.", chosen.name, school, _where(result, joined_pack)),
                 do=cure,
                 stage="joints",
                 figure=link.limit.key,
@@ -75,13 +74,13 @@ def joint_findings(
                 f"{role}-joint-peak",
                 "warn",
                 text=phrase(
-                    "{} joints carry {} for {}, the peak is {}",
-                    capital(role),
+                    "{} carry {} for {}, the peak is {}",
+                    capital(ROLE_NOUNS[role]),
                     say(peak, "A"),
                     say(result.setting.peak_s, "s"),
                     say(result.setting.peak_a, "A"),
                 ),
-                why=phrase("{}, by the {} school.", chosen.name, school),
+                why=phrase("{}, by {}.", chosen.name, school),
                 do=cure,
                 stage="joints",
                 figure=link.limit.key,
@@ -137,7 +136,7 @@ def network_findings(
     joints: Joints,
     measured: Sequence[MeasuredCell],
 ) -> Iterator[Finding]:
-    """Flaws of the joints, and what the solved currents show."""
+    """Flaws of the joints, and what the solved currents show; long, for it lists all of that."""
     yield from flaw_findings(joined_pack.joint_flaws, "joints")
     if network is None:
         yield Finding(
@@ -147,6 +146,7 @@ def network_findings(
             "What is marked on the drawing has to be put right first.",
             "Until then the path counts with evenly shared currents.",
             "joints",
+            cure=next((flaw.cure for flaw in joined_pack.joint_flaws if flaw.cure), ""),
         )
     else:
         yield from _uneven(network)
@@ -158,11 +158,11 @@ def network_findings(
         yield Finding(
             "strings",
             "warn",
-            "Series strings: one board does not see every cell",
+            "Series strings: one BMS does not see every cell",
             "Tied only at their ends, a weak cell hides behind the others of its level."
             if joints.scheme == "strings-ends"
             else "Thin ties even out the levels slowly; a weak cell shows late.",
-            "Give each string a board of its own, or join in parallel first.",
+            "Give each string a BMS of its own, or join in parallel first.",
             "joints",
         )
     method = joining_of(joints, joined_pack.layout.cell)
@@ -211,7 +211,9 @@ def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
             "joint-layers",
             "note",
             text=phrase(
-                "Joints {} take {} layers" if len(levels) > 1 else "Joint {} takes {} layers",
+                "Series connections {} take {} layers"
+                if len(levels) > 1
+                else "Series connection {} takes {} layers",
                 named,
                 most,
             ),
@@ -229,7 +231,11 @@ def _layered(joined_pack: JoinedPack, joints: Joints) -> Iterator[Finding]:
         yield Finding(
             "joint-stack",
             "warn",
-            text=phrase("{} layers lie on one place of joint {}", round(float(stack[high])), level),
+            text=phrase(
+                "{} layers lie on one place of series connection {}",
+                round(float(stack[high])),
+                level,
+            ),
             why="So many strips do not lie side by side there, and each weld must go through all.",
             do=phrase(
                 "Lay the groups so that {} cells stand beside the next group there, or take a "
@@ -296,16 +302,17 @@ def _uneven(network: NetworkFigures) -> Iterator[Finding]:
         "cells-uneven",
         "warn" if excess.number > VERY_UNEVEN else "note",
         text=phrase(
-            "Cells near the take-off give {}, the far ones {}",
+            "Cells near the main leads give {}, the far ones {}",
             say(most.number, "A"),
             say(least.number, "A"),
         ),
         why=phrase(
-            "{} works {} over its fair share; such cells warm and age first.",
+            "{} works {} over its equal share; such cells warm and age first.",
             network.busiest_name,
             say(excess.number, "%"),
         ),
-        do="Move the take-off, share it between several leads, or lay thicker strip at the ends.",
+        do="Move the main leads, share them between several leads, or lay thicker strip at the "
+        "ends.",
         stage="joints",
         figure=excess.key,
     )
@@ -330,7 +337,7 @@ def _hottest(network: NetworkFigures, joined_pack: JoinedPack, joints: Joints) -
             say(worst, "K"),
         ),
         why=phrase(
-            "The {} school lets it; by temperature {} would be the limit.",
+            "By {} it may; by temperature {} would be the limit.",
             joints.school,
             say(joints.rise_limit_k, "K"),
         ),

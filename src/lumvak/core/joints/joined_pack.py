@@ -274,7 +274,7 @@ def given_of(
     method = joining_of(joints, cell)
     rest = sheet(
         "network.rest_v",
-        "Cell at rest, half charge",
+        "OCV of a cell, half charge",
         float(behaviour.rest(np.array(0.5))),
         "V",
         cell.name,

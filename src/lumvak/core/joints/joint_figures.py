@@ -19,6 +19,7 @@ from lumvak.core.document.pack import Enclosure
 from lumvak.core.document.power import School
 from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.joints.candidates import (
+    ROLE_NOUNS,
     SCHOOL_NAMES,
     Candidate,
     Limited,
@@ -43,7 +44,7 @@ LENGTH_MM = Rule("joints.length_mm", "Between two welds", "mm", "cell width + ga
 DROP_MV = Rule("{}.drop_mv", "Drop", "mV", "current × resistance", "methods 9")
 LOSS_W = Rule("{}.loss_w", "Heat in one", "W", "current² × resistance", "methods 9")
 TOTAL_LOSS_W = Rule("{}.total_loss_w", "{}", "W", "{}", "methods 9")
-LIMIT_A = Rule("{}.limit_a", "{} joints carry", "A", "by the school in force, {}", "methods 9")
+LIMIT_A = Rule("{}.limit_a", "{} carry", "A", "by the sizing criterion in force, {}", "methods 9")
 JOINED_K_PER_W = Rule("joints.weld_k_per_w", "Heat through a joint on a cell", "K/W",
                       "for {}, on the cautious side; a weld pair has about 30 to 60 K/W",
                       "methods 9")
@@ -53,7 +54,7 @@ DENSITY_A_PER_MM2 = Rule("{}.density_a_per_mm2", "Current density", "A/mm²",
 RESISTANCE_OHM = Rule("{}.resistance_ohm", "{}", "ohm",
                       "ρ·L ÷ (width × thickness × layers × strips)", "methods 8 [3]")
 CURRENT_A = Rule("{}.current_a", "Current through it", "A", "{}", "methods 10")
-PEAK_LIMIT_A = Rule("{}.peak_limit_a", "{} joints carry for the peak", "A",
+PEAK_LIMIT_A = Rule("{}.peak_limit_a", "{} carry for the peak", "A",
                     "limit × {}: √(2 ÷ (1 − exp(−t ÷ τ))), twice the rise allowed for a peak",
                     "methods 9")
 LIMIT_BY_A = Rule("{}.limit_{}_a", "Carries by {}", "A", "{}, as a pack current", "methods 9")
@@ -151,7 +152,7 @@ def joint_result(
     proposal = loaded(best, setting.current_a)
     if like is not None:
         proposal = judged(like.part, like.width_mm, like.layers, 1, setting, joints)
-        reason = "the bar of the series joints, which lies over the cells of both groups"
+        reason = "the bar of the series connections, which lies over the cells of both groups"
     part = conductors.get(strip.part or "")
     chosen = in_force(strip, part, proposal, setting, joints)
     figures = _joint_figures(
@@ -261,7 +262,7 @@ def _school_limits(
         ),
         "loss": (
             "drop allowed ÷ resistance",
-            typed("joints.loss_mv", "Drop allowed in a joint", joints.loss_mv, "mV"),
+            typed("joints.loss_mv", "Drop allowed in a connection", joints.loss_mv, "mV"),
         ),
     }
     limits: dict[School, Figure] = {}
@@ -310,7 +311,8 @@ def _aside(
         loss,
         *((parallel,) if role == "series" else ()),
         key=key,
-        rule="heat in one joint ÷ cells in parallel: half of it to each side, from both ends of a "
+        rule="heat in one connection ÷ cells in parallel: half of it to each side, from both "
+        "ends of a "
         "cell"
         if role == "series"
         else "heat in the busiest piece: half of it to each side, from both sides of a cell",
@@ -349,9 +351,7 @@ def _joint_figures(
         layers,
         strips,
         key=key,
-        label=phrase("One {} joint", role)
-        if role == "series"
-        else "Busiest piece of a group joint",
+        label="One series connection" if role == "series" else "Busiest piece of a group strip",
     )
     share = chosen.current_a / drawn.number
     take_off = typed("joints.take_off", "Main lead leaves from", joints.take_off, "")
@@ -374,7 +374,9 @@ def _joint_figures(
         count,
         key=key,
         label="Heat in all of them" if role == "series" else "Heat at both ends of the pack",
-        rule="series joints × heat in one" if role == "series" else "two end groups × heat in one",
+        rule="series connections × heat in one"
+        if role == "series"
+        else "two end groups × heat in one",
     )
     rise = RISE_K.of(
         chosen.rise_k if math.isfinite(chosen.rise_k) else None,
@@ -394,13 +396,13 @@ def _joint_figures(
     shared = around if role == "series" else (*around, parallel, take_off)
     limits = _school_limits(role, joints, chosen, shape, shared)
     carries = chosen.limits_a[joints.school]
-    school_in_force = typed("joints.school", "School in force", joints.school, "")
+    school_in_force = typed("joints.school", "Sizing criterion", joints.school, "")
     limit = LIMIT_A.of(
         carries if math.isfinite(carries) else None,
         limits[joints.school],
         school_in_force,
         key=key,
-        label=capital(role),
+        label=capital(ROLE_NOUNS[role]),
         rule=SCHOOL_NAMES[joints.school],
     )
     factor = peak_factor(setting.peak_s, strip_time_constant_s(chosen.section))
@@ -411,7 +413,7 @@ def _joint_figures(
         peak_duration,
         TIME_CONSTANT_S.of(strip_time_constant_s(chosen.section), origin="constant", key=key),
         key=key,
-        label=capital(role),
+        label=capital(ROLE_NOUNS[role]),
         rule=digits(factor, ".2f"),
     )
     aside = _aside(

@@ -12,7 +12,7 @@ from lumvak.core.conductors.melting import link_curves
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.joints.candidates import Role, layers_name
+from lumvak.core.joints.candidates import ROLE_NOUNS, Role, layers_name
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.network_figures import NetworkFigures
@@ -77,7 +77,7 @@ def joint_links(
         most = math.inf if held is None else None
         take_offs = load.link(
             "take-offs",
-            "take-offs",
+            "lead strips",
             detail="strips at the main leads",
             stage="joints",
             limit=network.takeoff_limit,
@@ -106,7 +106,7 @@ def _of_role(
         peak = network.peak_limits.get(role, peak)
     return load.link(
         f"{role}-joints",
-        phrase("{} joints", role),
+        phrase("{}", ROLE_NOUNS[role]),
         detail="nothing to join"
         if limit.value is None
         else phrase("{}, {}", result.chosen.part.name, layers_name(result.chosen.layers)),

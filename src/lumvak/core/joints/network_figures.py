@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from lumvak.core.document.joints import Joints
 from lumvak.core.figures.figure import Figure, Rule, typed
-from lumvak.core.joints.candidates import Role
+from lumvak.core.joints.candidates import ROLE_NOUNS, Role
 from lumvak.core.joints.joined_pack import JoinedPack, has_bar
 from lumvak.core.said import capital, say
 
@@ -37,7 +37,7 @@ LEADS_LIMIT_A = Rule("network.leads_limit_a", "Main leads carry together", "A",
                      "what one carries ÷ the largest share, {}", "methods 19")
 FAIR_CELL_A = Rule("network.fair_cell_a", "Fair share of a cell", "A", "current ÷ parallel",
                    "methods 19")
-CELL_EXCESS = Rule("network.cell_excess", "Busiest cell over its fair share", "%",
+CELL_EXCESS = Rule("network.cell_excess", "Busiest cell above its equal share", "%",
                    "share of one ampere × parallel − 1", "methods 19")
 JOINT_OHM = Rule("network.joint_ohm", "All joints together", "ohm",
                  "cells and joints − cells alone: strips, welds and what uneven sharing costs",
@@ -48,17 +48,17 @@ NODES = Rule("network.nodes", "Nodes solved", "",
              "two ends of every cell, where leads cut a strip, and both outer ends", "methods 19")
 CELLS_LIMIT_A = Rule("network.cells_limit_a", "Cells carry, as they share", "A",
                      "what evenly used cells carry ÷ (1 + excess of the busiest)", "methods 19")
-PEAK_A = Rule("network.{}_peak_a", "{} joints carry for the peak", "A",
+PEAK_A = Rule("network.{}_peak_a", "{} carry for the peak", "A",
               "the same with what a piece may do for the length of the peak", "methods 9 and 19")
 CELLS_OHM = Rule("network.cells_ohm", "Cells alone, evenly shared", "ohm",
                  "S·R ÷ P; where cells were measured, 1 ÷ Σ(1 ÷ R) of each group, summed",
                  "methods 19")
 LIMIT_A = Rule("network.{}_limit_a", "{}", "A",
                "limit of one × parallel ÷ (1 + excess of the busiest cell)", "methods 19")
-TAKEOFF_LIMIT_A = Rule("network.takeoff_limit_a", "Take-offs carry", "A",
+TAKEOFF_LIMIT_A = Rule("network.takeoff_limit_a", "Strips at the main leads carry", "A",
                        "what the {}, where a main lead leaves, carries ÷ its share of the pack "
                        "current", "methods 19")
-NETWORK_LIMIT_A = Rule("network.{}_limit_a", "{} joints carry", "A",
+NETWORK_LIMIT_A = Rule("network.{}_limit_a", "{} carry", "A",
                        "what the {} carries ÷ its share of the pack current, {}", "methods 19")
 # fmt: on
 
@@ -282,7 +282,7 @@ def _joint_limits(
             conductor,
             *base,
             key=role,
-            label=capital(role),
+            label=capital(ROLE_NOUNS[role]),
             rule=(joined_pack.pieces.name(piece), say(share, "%")),
         )
         peaks[role] = PEAK_A.of(
@@ -290,7 +290,7 @@ def _joint_limits(
             limits[role],
             peak_duration,
             key=role,
-            label=capital(role),
+            label=capital(ROLE_NOUNS[role]),
         )
     return _JointLimits(limits, peaks)
 

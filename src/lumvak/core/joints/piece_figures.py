@@ -25,7 +25,7 @@ LOSS_W = Rule("piece.loss_w", "Heat: {}", "W", "current² × resistance", "metho
 RISE_K = Rule("piece.rise_k", "Rise: {}", "K",
               "rise of mid-span with warm resistivity; a wire over the air", "methods 9 [4]")
 LIMIT_A = Rule("piece.limit_a", "The pack may draw: {}", "A",
-               "what the piece carries by the school in force ÷ its share", "methods 19")
+               "what the piece carries by the sizing criterion in force ÷ its share", "methods 19")
 # fmt: on
 
 

@@ -44,7 +44,7 @@ def recommended(
     """
     school = joints.school
     setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
-    uneven = phrase(", {} times what even sharing asks", digits(over, ".2f")) if over > 1.0 else ""
+    uneven = phrase(", {} times what equal sharing asks", digits(over, ".2f")) if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
     def effort(item: Limited) -> tuple[int, float]:
@@ -65,7 +65,7 @@ def recommended(
             best,
             (
                 phrase(
-                    "fewest layers that carry {}{}, with a quarter to spare by the {} school ({}), "
+                    "fewest layers that carry {}{}, with a quarter in reserve by {} ({}), "
                     "and it can be joined here",
                     say(setting.current_a, "A"),
                     uneven,
@@ -76,7 +76,9 @@ def recommended(
         )
     best = max(joinable, key=lambda item: (item.limits_a[school], -item.bare.layers))
     if best.carries(setting, school):
-        return Recommended(best, "carries the load, but nothing joinable leaves a quarter to spare")
+        return Recommended(
+            best, "carries the load, but nothing joinable leaves a quarter in reserve"
+        )
     return Recommended(
         best,
         (

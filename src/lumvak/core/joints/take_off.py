@@ -171,6 +171,7 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
                 int(pieces.face[piece]),
             )
         )
+    ends = (levels.min(), levels.max())
     used = np.zeros(2 * len(layout), dtype=bool)
     used[pieces.a] = True
     used[pieces.b] = True
@@ -186,24 +187,26 @@ def joint_flaws(pieces: Pieces, leads: Sequence[Lead]) -> tuple[Flaw, ...]:
                     layout.name[terminal // 2],
                 ),
                 "Give it a strip, or bring back the piece that was taken out.",
-                float(layout.terminal_mm[terminal, 0]),
-                float(layout.terminal_mm[terminal, 1]),
-                int(layout.face[terminal]),
+                x_mm=float(layout.terminal_mm[terminal, 0]),
+                y_mm=float(layout.terminal_mm[terminal, 1]),
+                face=int(layout.face[terminal]),
+                # At the ends of the pack it is the main leads that are lacking.
+                cure="joints.lead_points" if levels[terminal] in ends else "joints.changes",
             )
         )
     pairs = set(zip(pieces.a.tolist(), pieces.b.tolist(), strict=True))
     for lead in leads:
-        ends = (lead.terminal, lead.terminal if lead.toward is None else lead.toward)
-        if ends[0] != ends[1] and (min(ends), max(ends)) not in pairs:
-            place = layout.terminal_mm[list(ends), :2].mean(axis=0)
+        pair = (lead.terminal, lead.terminal if lead.toward is None else lead.toward)
+        if pair[0] != pair[1] and (min(pair), max(pair)) not in pairs:
+            place = layout.terminal_mm[list(pair), :2].mean(axis=0)
             flaws.append(
                 Flaw(
                     "lead-off-strip",
                     phrase(
                         "A lead of the {} pole lies on no strip, between {} and {}",
                         lead.pole,
-                        layout.name[ends[0] // 2],
-                        layout.name[ends[1] // 2],
+                        layout.name[pair[0] // 2],
+                        layout.name[pair[1] // 2],
                     ),
                     "Drag it onto a strip of the end group.",
                     float(place[0]),

@@ -40,7 +40,7 @@ def numbers_of(cuts: Sequence[Cut]) -> dict[Size, int]:
 
 def where(cut: Cut) -> Text:
     """Where a piece lies, in words: joint and side."""
-    return phrase("joint {}, {}", cut.level, FACE_NAMES[cut.face])
+    return phrase("tap {}, {}", cut.level, FACE_NAMES[cut.face])
 
 
 def size_words(line: CutLine) -> Text:

@@ -84,7 +84,7 @@ def metals_of(
         if place < len(flat):
             return pieces.name(int(flat[place]))
         plate = plates[place - len(flat)].plate
-        return phrase("plate of joint {}, {}", plate.level, FACE_NAMES[planes.face[plate.plane]])
+        return phrase("plate of tap {}, {}", plate.level, FACE_NAMES[planes.face[plate.plane]])
 
     return Metals(np.concatenate([strips, cut]), planes.plane[anchor], levels[anchor], name)
 

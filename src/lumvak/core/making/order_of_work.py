@@ -134,11 +134,15 @@ def order_of(
         now = frozenset(piece for cut in links for piece in cut.pieces)
         named = listed(levels)
         text = phrase(
-            "{}: joints {}, in this order" if len(levels) > 1 else "{}: joint {}, in this order",
+            "{}: series connections {}, in this order"
+            if len(levels) > 1
+            else "{}: series connection {}, in this order",
             _named(face),
             named,
         )
-        cover = phrase("{}, and here all but the two groups of the joint in hand", _other(face))
+        cover = phrase(
+            "{}, and here all but the two groups of the connection in hand", _other(face)
+        )
         count = sum(cut.count for cut in links)
         first = _cells_of(joined_pack, [cut for cut in links if cut.level == levels[0]])
         volts = _longest_chain(joined, series) * full
@@ -153,7 +157,7 @@ def order_of(
         WorkStep(
             "Balance leads, from 0 upwards, each checked against its running total",
             series + 1,
-            "all but the joint in hand; strip one lead at a time",
+            "all but the tap in hand; strip one lead at a time",
             total,
             -1,
             done=done,

@@ -21,23 +21,23 @@ from lumvak.core.said import listed, phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-HOLDERS_COST = Rule("layout.holders_cost", "Price of the holders", "money",
-                    "two places a cell × price", "methods 40")
+HOLDERS_COST = Rule("layout.holders_cost", "Cost of the holders", "money",
+                    "two places a cell × cost", "methods 40")
 MASS_KG = Rule("layout.mass_kg", "Pack without its case", "kg",
-               "cells × weight + strips + holders + parts + leads; the case comes on top",
+               "cells × mass + strips + holders + parts + leads; the case comes on top",
                "methods 40")
 CENTRE_MM = Rule("layout.centre_{}_mm", "Centre of mass from the {}", "mm",
-                 "mean of the middles of all that is in the pack, each by its weight", "methods 40")
+                 "mean of the middles of all that is in the pack, each by its mass", "methods 40")
 # fmt: on
 
 KINDS = {
     "strips": ("layout.conductor_g", "Strips and wires",
                "section × length × density, summed over all pieces", "methods 18 [3]"),
-    "holders": ("layout.holders_g", "Holders", "two places a cell × weight of one", "methods 40"),
-    "parts": ("layout.parts_g", "Board, parts, barriers and plates",
+    "holders": ("layout.holders_g", "Holders", "two places a cell × mass of one", "methods 40"),
+    "parts": ("layout.parts_g", "BMS, parts, barriers and plates",
               "each as said, of its sheet, or volume × density", "methods 40"),
     "leads": ("layout.leads_g", "Main and balance leads",
-              "length × weight of a metre", "methods 40"),
+              "length × mass of a metre", "methods 40"),
 }  # fmt: skip
 
 
@@ -62,7 +62,7 @@ def in_pack(
     total = sum(item.mass_g for item in things)
     kinds = {item.kind for item in things}
     made = [_of_kind(kind, things, base) for kind in KINDS if kind in kinds]
-    each = of_cell(joined_pack.layout.cell, "mass_g", "Weight of a cell", "g")
+    each = of_cell(joined_pack.layout.cell, "mass_g", "Mass of a cell", "g")
     mass = MASS_KG.of(total / 1000.0, each, series, parallel, *made)
     corner = (*joined_pack.layout.corner_mm, 0.0)
     centre = tuple(

@@ -217,7 +217,7 @@ def _kinds(beside: OldAndNew, charge: Figure) -> Iterator[Finding]:
                 say(old.cell.voltage_full_v, "V"),
             ),
             why="Both are charged as one.",
-            do="Lower the charge ceiling.",
+            do="Lower the charge limit.",
             stage=STAGE,
             figure=charge.key,
         )
@@ -265,7 +265,7 @@ def _ages(wanted: OldPack, beside: OldAndNew, figures: dict[str, Figure]) -> Ite
             ),
             why=phrase(
                 "Over {} the one of less resistance does the work at first and is charged by "
-                "the other at rest: both wear by it.",
+                "the other between rides: both wear by it.",
                 say(wanted.ratio, ""),
             ),
             do="Take new cells nearer to the old; or build a second pack.",
@@ -314,11 +314,11 @@ def _loads(beside: OldAndNew, figures: dict[str, Figure]) -> Iterator[Finding]:
             "warn",
             text=phrase("Groups of both differ by {} in capacity", say(spread.number, "%")),
             why=phrase(
-                "The weakest ends every ride; over {} it is worth dealing the new cells so "
+                "The weakest ends every ride; over {} it is worth assigning the new cells so "
                 "that the sums match.",
                 say(EVEN, "%"),
             ),
-            do="Deal them under “groups”: the old groups count there.",
+            do="Assign them under “groups”: the old groups count there.",
             stage=STAGE,
             figure=spread.key,
         )

@@ -20,6 +20,11 @@ METHODS = {
     "snake": snake,
 }
 BEST = "optimiser"
+# What builders call them.
+METHOD_NAMES = {
+    "as they come": "as they come", "fold": "best with worst", "snake": "serpentine",
+    BEST: "optimised",
+}  # fmt: skip
 
 
 class Compared(Struct, frozen=True, eq=False):

@@ -56,9 +56,9 @@ REASONS: dict[str, tuple[str, tuple[str, ...]]] = {
     "family-ah": ("capacity {} is out of family, {} the lot's {} (score {})", ("Ah", "", "Ah", "")),
     "family-mohm": ("resistance {} is out of family, {} the lot's {} (score {})",
                     ("mΩ", "", "mΩ", "")),
-    "family-volts": ("rest voltage {} is out of family, {} the lot's {} (score {})",
+    "family-volts": ("OCV {} is out of family, {} the lot's {} (score {})",
                      ("V", "", "V", "")),
-    "family-grams": ("weight {} is out of family, {} the lot's {} (score {})", ("g", "", "g", "")),
+    "family-grams": ("mass {} is out of family, {} the lot's {} (score {})", ("g", "", "g", "")),
 }  # fmt: skip
 # Of these nobody should overrule one.
 NEVER = ("reversed", "dead", "vented")
@@ -111,7 +111,7 @@ class JudgedCell(Struct, frozen=True, eq=False):
             if self.cell.why:
                 ruled = listed((ruled, self.cell.why))
             found = phrase("{}: {}", ruled, found) if found else ruled
-        lacks = phrase("lacks {}", listed(self.missing)) if self.missing else ""
+        lacks = phrase("{} not measured yet", listed(self.missing)) if self.missing else ""
         return listed(filter(None, (found, lacks)), "; ")
 
 
@@ -158,7 +158,7 @@ class Measures(Struct, frozen=True, eq=False):
 
 
 MEASURES: tuple[tuple[str, str], ...] = (
-    ("ah", "capacity"), ("mohm", "resistance"), ("volts", "rest voltage"), ("grams", "weight"),
+    ("ah", "capacity"), ("mohm", "resistance"), ("volts", "OCV"), ("grams", "mass"),
 )  # fmt: skip
 READ = ("volts", "later_v", "days", "ah", "mohm", "grams")
 # Where no more than so many are others than before, only those are read.

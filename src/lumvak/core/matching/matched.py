@@ -27,14 +27,14 @@ from lumvak.core.said import Text, listed, phrase, say
 GOOD = Rule("{}.good", "Cells that may be used", "", "read, and not rejected", "methods 26")
 CAPACITY_OFF = Rule("{}.capacity_off", "Capacities measured within", "%", "share of the reading",
                     "methods 26")
-PACK_V = Rule("{}.pack_v", "Pack at rest now", "V", "all groups, summed", "methods 27")
+PACK_V = Rule("{}.pack_v", "OCV of the pack now", "V", "all groups, summed", "methods 27")
 CELLS = Rule("{}.cells", "Cells in hand", "", "counted", "the project")
 WEAKEST_AH = Rule("{}.weakest_ah", "Charge of the weakest group", "Ah",
                   "the pack gives what its weakest group gives", "methods 26")
 SPREAD = Rule("{}.spread", "Groups apart in capacity", "%", "(largest − least) ÷ mean",
               "methods 26")
 GROUP_AH = Rule("{}.group{}_ah", "Group {}", "Ah", "cells {}, summed", "methods 26")
-GROUP_V = Rule("{}.group{}_v", "Group {} at rest", "V",
+GROUP_V = Rule("{}.group{}_v", "OCV of group {}", "V",
                "where its cells come to rest once they are joined", "methods 27")
 # fmt: on
 

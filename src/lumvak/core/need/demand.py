@@ -37,7 +37,7 @@ COLDEST_C = Rule("need.coldest_c", "Ambient, coldest", "°C", "as at the warmest
 POWER_W = Rule("demand.power_w", "Power taken from the pack", "W", "continuous power ÷ efficiency",
                "methods 3")
 HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can draw", "A",
-                         "power taken ÷ 0.8 V a nickel cell, no higher than where a board opens",
+                         "power taken ÷ 0.8 V a nickel cell, no higher than where a BMS opens",
                          "methods 3")
 DEMAND_HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can draw", "A",
                                 "power taken ÷ stop voltage: a power load draws most just before "
@@ -169,7 +169,7 @@ def stated(need: Need) -> tuple[Figure, ...]:
         ("old_charger_stop_v", "The old charger stopped at", "V"),
         ("replaced_voltage_v", "Old pack, rated", "V"),
         ("replaced_capacity_ah", "Old pack, capacity", "Ah"),
-        ("replaced_mass_kg", "Old pack, weight", "kg"),
+        ("replaced_mass_kg", "Old pack, mass", "kg"),
     )
     plain = tuple(
         typed(f"need.{name}", label, getattr(need, name), unit)

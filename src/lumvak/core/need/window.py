@@ -10,8 +10,8 @@ from lumvak.core.said import Text, digits, phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-MAX_VOLTAGE_V = Rule("need.max_voltage_v", "Survives", "V", "{}", "methods 2")
-STOP_VOLTAGE_V = Rule("need.stop_voltage_v", "Stops at", "V", "{}", "methods 2")
+MAX_VOLTAGE_V = Rule("need.max_voltage_v", "Maximum voltage", "V", "{}", "methods 2")
+STOP_VOLTAGE_V = Rule("need.stop_voltage_v", "Low-voltage cut-off", "V", "{}", "methods 2")
 NICKEL_CELLS = Rule("need.nickel_cells", "Nickel cells in the old pack", "",
                     "rated voltage ÷ 1.2 V a cell", "methods 2")
 # fmt: on
@@ -52,7 +52,7 @@ class VoltageWindow(Struct, frozen=True):
     @property
     def stop_words(self) -> str:
         """What the stop voltage is, as drawings name it."""
-        return "stops at" if self.binds else "was used to"
+        return "low-voltage cut-off" if self.binds else "was used to"
 
 
 def lead_cells(need: Need) -> int:
@@ -73,7 +73,7 @@ def voltage_window(need: Need) -> VoltageWindow:
         highest_rule: Text = "1.45 V × nickel cells, fresh off the old charger"
         stop_rule: Text = (
             "1.0 V × nickel cells: what it was used to. It has no cut-off of its own, and only the "
-            "board's under-voltage point ends the run"
+            "BMS's under-voltage point ends the run"
         )
     else:
         basis = rated

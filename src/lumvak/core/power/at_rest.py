@@ -21,10 +21,10 @@ from lumvak.core.spelling import DAYS_A_MONTH
 UNDER_VOLTAGE_V = Rule("board.under_voltage_v", "Nothing cuts off; empty at, a cell", "V",
                        "the cell's empty voltage", "methods 24")
 TOTAL_DAYS = Rule("rest.total_days", "In all", "d", "until it cuts off + until harm", "methods 24")
-DRAIN_MA = Rule("rest.drain_ma", "Drawn at rest", "mA",
-                "board + meter + converter + what the cells lose by themselves", "methods 24")
+DRAIN_MA = Rule("rest.drain_ma", "Standby drain", "mA",
+                "BMS + meter + converter + what the cells lose by themselves", "methods 24")
 OFF_MA = Rule("rest.off_ma", "Drawn after the cut-off", "mA",
-              "board once off + what the cells lose by themselves", "methods 24")
+              "BMS once off + what the cells lose by themselves", "methods 24")
 DAMAGE_V = Rule("rest.damage_v", "A cell is harmed under", "V",
                 "{} under the empty voltage of its sheet", "methods 24")
 CUT_DAYS = Rule("rest.cut_days", "Until it cuts off", "d",
@@ -89,9 +89,9 @@ def shelf_of(
     own = rest.month_loss * capacity.number / (DAYS_A_MONTH * HOURS_A_DAY)
     board_a = 0.0 if board is None else board.quiescent_a
     off_a = 0.0 if board is None else board.quiescent_a if board.off_a is None else board.off_a
-    named = "no board" if board is None else board.name
-    drains = sheet("board.quiescent_ma", "Board draws", board_a * 1e3, "mA", named)
-    drains_off = sheet("board.off_ma", "Board draws once it has cut off", off_a * 1e3, "mA", named)
+    named = "no BMS" if board is None else board.name
+    drains = sheet("board.quiescent_ma", "BMS draws", board_a * 1e3, "mA", named)
+    drains_off = sheet("board.off_ma", "BMS draws once it has cut off", off_a * 1e3, "mA", named)
     cut_v = (
         sheet("board.under_voltage_v", "Cuts off at, a cell", board.under_voltage_v, "V", named)
         if board is not None

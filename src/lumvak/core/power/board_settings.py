@@ -69,7 +69,7 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
     """
     cell, draw = setting.cell, setting.draw
     full = min(cell.voltage_full_v, ceiling_v or cell.voltage_full_v)
-    ends = "the charge ceiling" if full < cell.voltage_full_v else "the cell's full voltage"
+    ends = "the charge limit" if full < cell.voltage_full_v else "the cell's full voltage"
     slow_s = min(max(SLOW_LEAST_S, SLOW_FACTOR * draw.peak_s), SLOW_MOST_S)
     slow = CURRENT_MARGIN * draw.most_a(slow_s)
     quick = max(CURRENT_MARGIN * draw.most_a(QUICK_S), slow)
@@ -103,7 +103,7 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
             full + OVER_V,
             "V",
             phrase(
-                "{} over {}, so that a charge ends by the charger and not by the board",
+                "{} over {}, so that a charge ends by the charger and not by the BMS",
                 say(OVER_V, "V"),
                 ends,
             ),
@@ -149,7 +149,7 @@ def wanted_rows(board: Board, setting: BoardSetting, ceiling_v: float | None) ->
             "charge-current",
             min(charge, board.charge_a),
             "A",
-            "a fifth over the charger" if setting.charge_a else "what the board charges at",
+            "a fifth over the charger" if setting.charge_a else "what the BMS charges at",
             None,
             CHARGE_DELAY_S,
         ),

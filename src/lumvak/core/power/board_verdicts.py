@@ -116,7 +116,7 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
             Point(
                 "series",
                 phrase("is for {} in series; the pack has {}", series, pack_series),
-                phrase("Take a board for {} in series.", pack_series),
+                phrase("Take a BMS for {} in series.", pack_series),
             )
         )
     if family != pack_family:
@@ -126,7 +126,7 @@ def _other_pack(series: int, family: str, pack_series: int, pack_family: str) ->
                 phrase(
                     "is for {} cells; these are {}", FAMILY_NAMES[family], FAMILY_NAMES[pack_family]
                 ),
-                phrase("Take a board for {} cells.", FAMILY_NAMES[pack_family]),
+                phrase("Take a BMS for {} cells.", FAMILY_NAMES[pack_family]),
             )
         )
     return tuple(found)
@@ -147,7 +147,7 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
                 say(cell.voltage_full_v, "V"),
             ),
             phrase(
-                "A board that cuts at {}, or one that can be set.",
+                "A BMS that cuts at {}, or one that can be set.",
                 say(cell.voltage_full_v + 0.05, "V"),
             ),
         )
@@ -159,13 +159,13 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
                 say(board.under_voltage_v, "V"),
                 say(cell.voltage_empty_v, "V"),
             ),
-            "A board that cuts off at the empty voltage or over it, or one that can be set.",
+            "A BMS that cuts off at the empty voltage or over it, or one that can be set.",
         )
     if board.kind in ("charger", "balancer"):
         yield Point(
             "kind",
             phrase("{}: {}", KIND_NAMES[board.kind], KIND_LOSSES[board.kind]),
-            "Use it beside a board that protects.",
+            "Use it beside a BMS that protects.",
         )
 
 
@@ -290,7 +290,7 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
         yield Point(
             "drain",
             phrase(
-                "draws {} at rest: put away at {}, that alone empties the pack in {} days",
+                "draws {} on standby: put away at {}, that alone empties the pack in {} days",
                 say(board.quiescent_a * 1000.0, "mA"),
                 say(setting.rest.charge, "%"),
                 digits(days, ".0f"),

@@ -17,6 +17,7 @@ from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.conductors.melting import link_curves
 from lumvak.core.conductors.strip_and_wire import strip_time_constant_s
 from lumvak.core.document.pack import Enclosure
+from lumvak.core.joints.candidates import ROLE_NOUNS
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.joints.piece_sections import time_constants_s
@@ -115,7 +116,7 @@ def curves_of(
             made.append(
                 Curve(
                     f"{role}-joints",
-                    phrase("{} joints", role),
+                    phrase("{}", ROLE_NOUNS[role]),
                     "harm",
                     harm,
                     harm,
@@ -164,7 +165,7 @@ def board_curves(board: Board) -> list[Curve]:
         made.append(
             Curve(
                 f"stage-{place + 1}",
-                phrase("board, {}", name),
+                phrase("BMS, {}", name),
                 kind="stage",
                 low_a=trips,
                 high_a=trips,
@@ -175,7 +176,7 @@ def board_curves(board: Board) -> list[Curve]:
             )
         )
     trips = stages_curve(board.trips)
-    return [*made, Curve("board", "board", "board", trips, trips, board.name)]
+    return [*made, Curve("board", "BMS", "board", trips, trips, board.name)]
 
 
 def cell_harm(source: CurveSource) -> Array:

@@ -32,7 +32,7 @@ from lumvak.core.said import digits, phrase
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
 FUSE_LOADING = Rule("constant.fuse_loading", "A fuse is loaded to", "%",
-                    "for good; it grows tired over that", "methods 22")
+                    "continuous; it wears over that", "methods 22")
 PRECHARGE_PEAK_A = Rule("power.precharge_peak_a", "Precharge, most current", "A", "V ÷ R",
                         "methods 23")
 PRECHARGE_J = Rule("power.precharge_j", "Energy in the precharge", "J", "½·C·V²", "methods 23")
@@ -51,34 +51,34 @@ SURGE_RECOVERY_S = Rule("power.surge_recovery_s", "Surge part is cold again afte
 FUSE_NEEDED_A = Rule("power.fuse_needed_a", "Fuse needs at least", "A",
                      "load ÷ (80 % × what the heat leaves of its rating)", "methods 22")
 COOLING_K_PER_W = Rule("board.cooling_k_per_w", "Its switches rise", "K/W",
-                       "a bare board in a closed bag; its sheet is silent", "methods 12")
-BLEED_H = Rule("board.bleed_h", "Evens out a drift of 2 % in", "h",
+                       "a bare BMS in a closed bag; its sheet is silent", "methods 12")
+BLEED_H = Rule("board.bleed_h", "Balances a drift of 2 % in", "h",
                "2 % of a group's capacity ÷ balancing current", "methods 12")
 DROP_MV = Rule("power.{}_drop_mv", "{}: drop", "mV", "current × resistance", "methods 22")
 SURGE_COLD_OHM = Rule("power.surge_cold_ohm", "Surge part, cold", "ohm",
                       "R25 × exp(B·(1 ÷ T − 1 ÷ 298.15))", "methods 23")
 SHORT_CELL_V = Rule("power.short_cell_v", "A cell in the least short circuit", "V",
-                    "its current × (joints + board + leads) ÷ S: under its under-voltage point a "
-                    "board opens", "methods 22")
-SHORT_LEAST_A = Rule("power.short_least_a", "A short circuit gives at least", "A",
-                     "rest voltage when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + "
-                     "board + leads)", "methods 22")
-SHORT_A = Rule("power.short_a", "A short circuit gives at most", "A", "{}", "methods 22")
+                    "its current × (joints + BMS + leads) ÷ S: under its under-voltage point a "
+                    "BMS opens", "methods 22")
+SHORT_LEAST_A = Rule("power.short_least_a", "Short-circuit current, least", "A",
+                     "OCV when nearly empty ÷ (S·R cold, worn and steady ÷ P + joints + "
+                     "BMS + leads)", "methods 22")
+SHORT_A = Rule("power.short_a", "Short-circuit current, most", "A", "{}", "methods 22")
 # fmt: on
 
 SHORT_RULES = {
     "cells": "full voltage ÷ (S·R at 1 kHz ÷ P + joints): a dead short behind the main fuse, in "
     "its first milliseconds",
-    "board": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + board): a dead short behind the main "
+    "board": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + BMS): a dead short behind the main "
     "fuse, in its first milliseconds",
-    "output": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + board + leads): a dead short behind the "
+    "output": "full voltage ÷ (S·R at 1 kHz ÷ P + joints + BMS + leads): a dead short behind the "
     "main fuse, in its first milliseconds",
 }
 
 
 def board_ohm(board: Board) -> Figure:
     """A board's resistance as a figure."""
-    return sheet("power.board_ohm", "Board", board.resistance_ohm, "ohm", board.name)
+    return sheet("power.board_ohm", "BMS", board.resistance_ohm, "ohm", board.name)
 
 
 def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -> list[Figure]:
@@ -142,7 +142,7 @@ def fuse_figures(
     if fuse is None:
         return FuseFigures(None, wanted)
     rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
-    hold = _hold("power.fuse_hold_a", "Fuse carries for good", fuse, ambient, rating, loading)
+    hold = _hold("power.fuse_hold_a", "Fuse carries continuously", fuse, ambient, rating, loading)
     return FuseFigures(
         hold,
         (
@@ -160,7 +160,7 @@ def charge_fuse_figures(place: Place[Fuse], ambient: Figure) -> tuple[Figure, ..
     if fuse is None:
         return ()
     rating = sheet("power.charge_fuse_a", "Charge fuse", fuse.rating_a, "A", fuse.name)
-    label = "Charge fuse carries for good"
+    label = "Charge fuse carries continuously"
     return (_hold("power.charge_fuse_hold_a", label, fuse, ambient, rating),)
 
 

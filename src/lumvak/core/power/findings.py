@@ -73,7 +73,7 @@ def _leads(
                 say(lead.demand_a, "A"),
                 say(lead.peak_demand_a, "A"),
             ),
-            why=phrase("{}, by the {} school.", wire.name, leads.school),
+            why=phrase("{}, by {}.", wire.name, leads.school),
             do="Take a thicker wire.",
             stage="power",
             figure="leads.limit_a",
@@ -88,7 +88,7 @@ def _leads(
                 say(charge.value, "A"),
                 say(flows.value, "A"),
             ),
-            why=phrase("{}, by the {} school.", power.charge_wire.name, charge_leads.school),
+            why=phrase("{}, by {}.", power.charge_wire.name, charge_leads.school),
             do="Take a thicker wire.",
             stage="power",
             figure=charge.key,
@@ -213,7 +213,7 @@ def power_cautions() -> tuple[Finding, ...]:
             "note",
             "Nothing here certifies: thresholds, trips and rises are to be measured",
             "Bands and limits are typical ones; parts and contacts differ. A trip says that "
-            "something is past its limit: never bypass a board (BMS) to get rid of it.",
+            "something is past its limit: never bypass a BMS to get rid of it.",
             "Try each cut-off with a bench supply and a load, feel the leads after an hour, and "
             "keep to local rules and licensed practice.",
             "power",

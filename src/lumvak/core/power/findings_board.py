@@ -27,13 +27,13 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
         yield Finding(
             "no-board",
             "stop",
-            "No board in the catalogue serves this pack",
+            "No BMS in the catalogue serves this pack",
             phrase("Nearest: {} {}.", near.board.name, near.reasons[0].text)
             if near
             else "The catalogue has none.",
-            near.rescue or "Relax a condition, choose another series count, or add a board."
+            near.rescue or "Relax a condition, choose another series count, or add a BMS."
             if near
-            else "Add a board to your own parts.",
+            else "Add a BMS to your own parts.",
             "power",
         )
         return
@@ -43,7 +43,7 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
             f"board-{reason.code}",
             "stop",
             text=phrase("{} {}", board.name, reason.text),
-            why="The board was picked although this speaks against it.",
+            why="The BMS was picked although this speaks against it.",
             do=sentences(
                 phrase("Take {}.", first.board.name),
                 phrase("Or: {}", in_line(reason.help)) if reason.help else "",
@@ -72,8 +72,8 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
             "one-port",
             "note",
             "Two contacts: charge and discharge share one port",
-            "A board with a separate charge port would leave one of them unprotected.",
-            "Only boards with one port are offered.",
+            "A BMS with a separate charge port would leave one of them unprotected.",
+            "Only BMSs with one port are offered.",
             "power",
         )
 
@@ -94,14 +94,14 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
         "stop" if fuse is None else "warn",
         text=phrase(
             "{} need not end a short circuit within {}: cold, worn and nearly empty the "
-            "pack gives {}, the board {}",
+            "pack gives {}, the BMS {}",
             board.name,
             say(SHORT_OPENS_S, "s"),
             say(least.number, "A"),
             asks,
         ),
         why="Nothing else ends it." if fuse is None else phrase("Only {} ends it.", fuse.name),
-        do="A board whose stages lie lower, thicker leads, or more in parallel.",
+        do="A BMS whose stages lie lower, thicker leads, or more in parallel.",
         stage="power",
         figure=least.key,
     )
@@ -129,7 +129,7 @@ def settings_findings(power: Power, protection: Protection) -> Iterator[Finding]
             "settings-unused",
             "note",
             phrase("{} cannot be set: {} of your settings lie idle", board.name, len(typed)),
-            "They come into force with a board that can be set.",
+            "They come into force with a BMS that can be set.",
             "Take one that can, or clear them.",
             "power",
         )

@@ -23,7 +23,7 @@ def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
             "fuse-late",
             "warn",
             text="The main fuse sits at the output: a short before it is not guarded",
-            why="Leads, board and joints lie between the cells and the fuse.",
+            why="Leads, BMS and joints lie between the cells and the fuse.",
             do="Set it as near to the cells' positive end as can be.",
             stage="power",
             figure="power.fuse_a",
@@ -47,12 +47,12 @@ def _fuse_in(
             if missing
             else phrase("No {} in the catalogue serves", name),
             why=phrase(
-                "A short circuit gives {}, and nothing but the board ends it.",
+                "A short circuit gives {}, and nothing but the BMS ends it.",
                 say(short.value, "A"),
             )
             if missing or near is None
             else phrase("Nearest: {} {}.", near.part.name, near.reasons[0].text),
-            do="Boards fail closed; a fuse does not."
+            do="BMSs fail closed; a fuse does not."
             if missing or near is None
             else near.reasons[0].help,
             stage="power",
@@ -103,7 +103,7 @@ def order_findings(power: Power, verdict: BoardVerdict | None) -> Iterator[Findi
                 "The {} opens the {}, from {} on", pair.first, pair.names[1], say_about(since)
             ),
             why=phrase("It is over by {} at {}.", say(-pair.margin_a, "A"), say_about(pair.at_s)),
-            do="A part with more to spare, a shorter peak, or a gentler start.",
+            do="A part with more margin, a shorter peak, or a gentler start.",
             stage="power",
             figure=crossing_key(pair),
         )
@@ -116,7 +116,7 @@ def order_findings(power: Power, verdict: BoardVerdict | None) -> Iterator[Findi
             "fuse-before-board" if pair.second == "fuse" else "links-before-board",
             "note",
             text=phrase(
-                "The {} may melt before the board opens, {}",
+                "The {} may melt before the BMS opens, {}",
                 pair.names[1],
                 say_span(*pair.fails_s[0]),
             ),
@@ -133,13 +133,13 @@ def order_findings(power: Power, verdict: BoardVerdict | None) -> Iterator[Findi
             phrase("A lasting overload harms {} before anything opens", listed(open_, " and ")),
             phrase(
                 "{} is the smallest fuse that holds the load, and lets more pass than that "
-                "part stands; the board trips higher still.",
+                "part stands; the BMS trips higher still.",
                 power.fuse.part.name,
             )
             if power.fuse.automatic
-            else "Neither board nor fuse opens soon enough for every current over the load.",
-            "See “what opens first”: a larger part, more strip, or a board set lower."
+            else "Neither BMS nor fuse opens soon enough for every current over the load.",
+            "See “protection”: a larger part, more strip, or a BMS set lower."
             if power.fuse.automatic
-            else "See “what opens first”; a smaller fuse, a lower board setting, or a larger part.",
+            else "See “protection”; a smaller fuse, a lower BMS setting, or a larger part.",
             "power",
         )

@@ -27,7 +27,7 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
                 "It cuts off after {} days, and is drained further from there.",
                 digits(cut_days, ".0f"),
             ),
-            do="Switch off meter and converter, take a board that draws less, put it away fuller, "
+            do="Switch off meter and converter, take a BMS that draws less, put it away fuller, "
             "or recharge in time.",
             stage="power",
             figure="rest.total_days",
@@ -65,7 +65,7 @@ def rail_findings(rails: tuple[RailLoad, ...]) -> Iterator[Finding]:
                     say(flows, "A"),
                     say(fuse, "A"),
                 ),
-                why="A fuse is loaded to 80 % of its rating for good.",
+                why="A fuse is loaded to 80 % of its rating continuously.",
                 do=phrase("Take {} or more, if the rail's wire carries it.", say(flows / 0.8, "A")),
                 stage="power",
                 figure=load.given_w.key,

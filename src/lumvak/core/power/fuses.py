@@ -121,7 +121,9 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
             Point(
                 code,
                 phrase(
-                    "carries {} for good; {} is drawn", say(held, "A"), say(setting.current_a, "A")
+                    "carries {} continuously; {} is drawn",
+                    say(held, "A"),
+                    say(setting.current_a, "A"),
                 ),
                 phrase("A fuse of {} or more.", say(wanted, "A")),
             )
@@ -143,7 +145,7 @@ def _ratings(fuse: Fuse, setting: FuseSetting, held: float) -> list[Point]:
             Point(
                 code,
                 phrase(
-                    "breaks {}; a short circuit gives up to {}, and a quarter is to spare",
+                    "breaks {}; a short circuit gives up to {}, and a quarter is in reserve",
                     say(fuse.breaking_a, "A"),
                     say(setting.short_a, "A"),
                 ),

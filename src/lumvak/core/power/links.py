@@ -20,16 +20,14 @@ from lumvak.core.time_current import Array, going_over, rated_curve, stages_curv
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-SET_A = Rule("board.set_a", "Board carries, as set", "A",
-             "its slow stage as set: over it the board opens", "methods 12")
+SET_A = Rule("board.set_a", "BMS carries, as set", "A",
+             "its slow stage as set: over it the BMS opens", "methods 12")
 # fmt: on
 
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
     """A board's continuous current as a figure; as it is set where that is less than it could."""
-    own = sheet(
-        "board.continuous_a", "Board carries", (made or board).continuous_a, "A", board.name
-    )
+    own = sheet("board.continuous_a", "BMS carries", (made or board).continuous_a, "A", board.name)
     if made is None or board.continuous_a >= made.continuous_a:
         return own
     return SET_A.of(board.continuous_a, own)
@@ -90,7 +88,7 @@ def _board_link(power: Power, load: PathLoad) -> tuple[Link, ...]:
     return (
         load.link(
             "board",
-            "board",
+            "BMS",
             detail=board.name,
             stage="power",
             limit=limit,

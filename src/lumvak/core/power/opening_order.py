@@ -188,21 +188,21 @@ def _pairs(by_kind: dict[str, list[Curve]], short_a: float) -> Iterable[Pair]:
     links, harmed = by_kind.get("link", []), by_kind.get("harm", [])
     for drawn in load:
         for stage in by_kind.get("stage", []):
-            yield pair_of(drawn, stage, "the board must not trip in use", short_a)
+            yield pair_of(drawn, stage, "the BMS must not trip in use", short_a)
         for item in (*fuses, *links):
             yield pair_of(drawn, item, phrase("the {} must not melt in use", item.name), short_a)
     # Within the board's quickest delay nothing of it has opened yet: that is the fuse's business.
     for board in boards:
         shortest = float(TIMES_S[np.isfinite(board.high_a)][0]) if len(board.high_a) else 0.0
         for item in (*fuses, *links):
-            why = phrase("the board opens before the {} melts", item.name)
+            why = phrase("the BMS opens before the {} melts", item.name)
             yield pair_of(board, item, why, short_a, shortest)
         for part in harmed:
-            why = phrase("the board opens before harm to the {}", part.name)
+            why = phrase("the BMS opens before harm to the {}", part.name)
             yield pair_of(board, part, why, short_a, shortest)
     for fuse in fuses:
         for part in harmed:
-            why = phrase("where the board fails, the fuse opens before harm to the {}", part.name)
+            why = phrase("where the BMS fails, the fuse opens before harm to the {}", part.name)
             yield pair_of(fuse, part, why, short_a)
         for item in links:
             yield pair_of(fuse, item, "the main fuse opens before the cells' own links", short_a)

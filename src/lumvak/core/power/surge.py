@@ -46,7 +46,7 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> JudgedPart[Surge]:
             Point(
                 "steady",
                 phrase(
-                    "carries {} for good; the load draws {}",
+                    "carries {} continuously; the load draws {}",
                     say(steady, "A"),
                     say(setting.heat_a, "A"),
                 ),
@@ -77,7 +77,7 @@ def judge_thermistor(part: Surge, setting: SurgeSetting) -> JudgedPart[Surge]:
                     Point(
                         "trips",
                         phrase(
-                            "lets {} by after {}; the board opens over {}",
+                            "lets {} by after {}; the BMS opens over {}",
                             say(after, "A"),
                             say_delay(stage.delay_s),
                             say(stage.current_a, "A"),

@@ -18,11 +18,11 @@ from lumvak.core.time_current import at_time
 SUSTAINED_A = Rule("{}.sustained_a", "Drawn for {} without a break", "A",
                    "the {} pull run step by step: a resistance and a back-EMF that grows",
                    "methods 23")
-SPARE_A = Rule("{}.spare_a", "A {} pull has to spare", "A",
+SPARE_A = Rule("{}.spare_a", "Margin of a {} pull", "A",
                "current of the stage − what is drawn for its delay", "methods 23")
 MARGIN_A = Rule("order.{}.{}.margin_a", "{}, before {}", "A",
                 "least of the second − most of the first, where they are closest: {}; no more "
-                "flows than a dead short gives", "methods 22")
+                "flows than short-circuit current", "methods 22")
 # fmt: on
 
 # The rule of each curve, and the figures of the evaluation that it is made from.
@@ -130,6 +130,6 @@ def start_figure(pull: str, run: StartRun, figures: Mapping[str, Figure]) -> Fig
         phrase("Stage of {}", say_delay(worst.stage.delay_s)),
         worst.stage.current_a,
         "A",
-        "the board in force",
+        "the BMS in force",
     )
     return SPARE_A.of(worst.spare_a, stage, sustained, key=key, label=pull)

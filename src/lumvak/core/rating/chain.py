@@ -13,7 +13,7 @@ from lumvak.core.said import digits, phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-OTHERS_A = Rule("rating.others_a", "All but the weakest link hold for good", "A",
+OTHERS_A = Rule("rating.others_a", "All but the weakest link hold continuously", "A",
                 "the least that any link but {} holds: {}", "methods 13")
 # fmt: on
 
@@ -47,7 +47,7 @@ def rating_figures(links: Sequence[Link]) -> tuple[Figure, ...]:
     held = [
         computed(
             rating_key(item.seconds),
-            "The path holds for good"
+            "The path holds continuously"
             if item.seconds is None
             else phrase("The path holds for {} s", digits(item.seconds, "g")),
             item.current_a,

@@ -28,7 +28,7 @@ def stall_findings(
                 "A stall of {} is cut off after {}", say(stall, "A"), say(last.delay_s, "s")
             ),
             why=phrase("{} trips at {}.", verdict.board.name, say(last.current_a, "A")),
-            do="Let go of the trigger, and find out how the board wakes again.",
+            do="Let go of the trigger, and find out how the BMS wakes again.",
             stage="need",
             figure="need.stall_current_a",
         )
@@ -47,7 +47,7 @@ def stall_findings(
                 weak.name,
                 say(weak.peak_a, "A"),
             ),
-            do="Take a board that trips lower, or a fuse, or strengthen that part.",
+            do="Take a BMS that trips lower, or a fuse, or strengthen that part.",
             stage="need",
             figure="need.stall_current_a",
         )

@@ -289,7 +289,7 @@ def _figures(
             "Worst sag",
             worst_sag_v(modelled, run),
             "V",
-            "most by which the terminals lie under the rest voltage",
+            "most by which the terminals lie under the OCV",
         ),
         warm,
         PEAK_FROM_CHARGE.of(

@@ -46,7 +46,7 @@ RESISTANCE_END_OHM = Rule("cell.resistance_end_ohm", "Cell resistance, steady, a
 RESISTANCE_MEAN_OHM = Rule("cell.resistance_mean_ohm", "Cell resistance, mean over the charge",
                            "ohm", "steady resistance × mean over the charge", "methods 4 [2]")
 SERIES_MAX = Rule("pack.series_max", "Most in series", "",
-                  "⌊survives ÷ full cell⌋, never rounded up", "methods 2")
+                  "⌊maximum voltage ÷ full cell⌋, never rounded up", "methods 2")
 SERIES = Rule("pack.series", "In series", "", "{}", "methods 7")
 PARALLEL_IN_HAND = Rule("pack.parallel_in_hand", "In parallel, in hand", "", "{}", "methods 7")
 RESISTANCE_STEADY_OHM = Rule("cell.resistance_steady_ohm", "Cell resistance, steady, half charge",
@@ -208,10 +208,10 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
     mean = RESISTANCE_MEAN_OHM.of(float(packs.mean_ohm[0]), half, over_the_charge)
     rest = Figure(
         "cell.rest_end_v",
-        "Cell at rest at the end",
+        "OCV of a cell at the end",
         value=float(packs.table.ocv_at(packs.rows, pack.end_charge)[0]),
         unit="V",
-        rule=phrase("rest voltage curve of {} at the end charge", chemistry.name),
+        rule=phrase("OCV curve of {} at the end charge", chemistry.name),
         source=phrase("methods 4; {}", chemistry.curve_source),
         inputs=(end_charge,),
         origin="assumed" if chemistry.curve_assumed else "computed",
@@ -303,7 +303,7 @@ def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure
         "Mean voltage under load",
         float(volts[0]),
         "V",
-        "mean rest voltage from full to the end charge − current × mean resistance",
+        "mean OCV from full to the end charge − current × mean resistance",
         phrase("methods 3; {}", chemistry.curve_source),
         demand.load_figure,
         series,

@@ -113,7 +113,7 @@ def _lead(need: Need, demand: Demand, pack: PackFigures) -> Iterator[Finding]:
             ),
             why="It may float for days, repair at far higher voltage, and charge by the "
             "temperature of lead.",
-            do="Switch repair and equalising off for good, or buy a certified charger for this "
+            do="Switch repair and equalising off permanently, or buy a certified charger for this "
             "pack.",
             stage="need",
             figure="need.charger_voltage_v",
@@ -200,7 +200,7 @@ def pack_findings(
             "stop",
             phrase("Your limits refuse all {} packs that serve", options.limited),
             phrase("{}.", options.refused[-1].reason),
-            "Allow more weight, cost or other cells.",
+            "Allow more mass, cost or other cells.",
             "cells",
         )
     elif not len(options):
@@ -218,7 +218,7 @@ def pack_findings(
             "stop",
             text=phrase("{} in series is {} when full", choice.series, say(pack.full.number, "V")),
             why=phrase(
-                "{} against the {} it survives.",
+                "{} against a maximum of {}.",
                 say(choice.series * choice.cell.voltage_full_v, "V"),
                 say(window.highest.number, "V"),
             ),
@@ -239,6 +239,7 @@ def pack_findings(
                 do="Take more in series, or a chemistry whose voltage fits the window.",
                 stage="cells",
                 figure=need.key,
+                cure="pack.series",
             )
         elif need.number > choice.parallel + 1e-9:
             yield Finding(
@@ -347,7 +348,7 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
         yield Finding(
             "cells-thin",
             "note",
-            text=phrase("The cells have {} to spare", say(pack.headroom.number, "%")),
+            text=phrase("The cells have a margin of {}", say(pack.headroom.number, "%")),
             why="Ageing and a warm day take that away.",
             do="One more in parallel, or a cell with a higher rating.",
             stage="cells",

@@ -20,18 +20,18 @@ from lumvak.core.sizing.terms import Array, CountedPath
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-JOINTS = Rule("path.joints", "Series joints", "", "in series − 1", "methods 5")
+JOINTS = Rule("path.joints", "Series connections", "", "in series − 1", "methods 5")
 PARTS_OHM = Rule("path.parts_ohm", "Fuse, connector and such", "ohm", "{}", "methods 5")
 PATH_PARTS_OHM = Rule("path.parts_ohm", "Fuse, connector and such", "ohm", "none of them is there",
                       "methods 5")
-RESISTANCE_OHM = Rule("board.resistance_ohm", "Board", "ohm",
-                      "2 mΩ allowed until a board is picked", "methods 5")
-JOINT_OHM = Rule("path.joint_ohm", "One series joint", "ohm",
+RESISTANCE_OHM = Rule("board.resistance_ohm", "BMS", "ohm",
+                      "2 mΩ allowed until a BMS is picked", "methods 5")
+JOINT_OHM = Rule("path.joint_ohm", "One series connection", "ohm",
                  "0.3 mΩ allowed until a conductor is picked", "methods 5")
-PATH_JOINT_OHM = Rule("path.joint_ohm", "One series joint", "ohm", "ρ·L ÷ section, {}",
+PATH_JOINT_OHM = Rule("path.joint_ohm", "One series connection", "ohm", "ρ·L ÷ section, {}",
                       "methods 8 [3]")
 PATH_RESISTANCE_OHM = Rule("path.resistance_ohm", "Between cells and equipment", "ohm",
-                           "both main leads + board + fuse and such + one series joint × how "
+                           "both main leads + BMS + fuse and such + one series connection × how "
                            "many there are", "methods 5")
 # fmt: on
 
@@ -124,7 +124,7 @@ def sizing_path(
     """
     board = catalogue.boards.get(wanted_board or "")
     board_ohm = (
-        sheet("board.resistance_ohm", "Board", board.resistance_ohm, "ohm", board.name)
+        sheet("board.resistance_ohm", "BMS", board.resistance_ohm, "ohm", board.name)
         if board is not None
         else RESISTANCE_OHM.assumed(BOARD_ALLOWANCE_OHM)
     )

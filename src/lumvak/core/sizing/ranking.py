@@ -65,7 +65,7 @@ MEASURES: Mapping[str, Measure] = {
         ("pack.cost", "pack.cell_count"),
     ),
     "mass": Measure(
-        "weight", phrase("doublings over the lightest that serves; {}", MEANT), ("pack.mass_kg",)
+        "mass", phrase("doublings over the lightest that serves; {}", MEANT), ("pack.mass_kg",)
     ),
     "volume": Measure(
         "volume", phrase("doublings over the smallest that serves; {}", MEANT), ("pack.volume_l",)
@@ -108,9 +108,7 @@ MEASURES: Mapping[str, Measure] = {
         "1 where the charger there is does not fit, within 1 %",
         ("pack.voltage_full_v",),
     ),
-    "board": Measure(
-        "no board", "1 where no board at hand passes the load", ("demand.end_current_a",)
-    ),
+    "board": Measure("no BMS", "1 where no BMS at hand passes the load", ("demand.end_current_a",)),
 }
 KIND_NAMES: Mapping[Kind, str] = {
     "vehicle": "vehicle",

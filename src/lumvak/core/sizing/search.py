@@ -268,7 +268,7 @@ def too_cold_or_hot(cell: Cell, demand: Demand) -> Text | None:
 def too_high(series: int, full_v: float, highest_v: float) -> Text:
     """Sentence for a count whose full voltage is more than the equipment survives."""
     return phrase(
-        "{} too high when full: {} against the {} it survives",
+        "{} too high when full: {} against a maximum of {}",
         say(series * full_v - highest_v, "V"),
         say(series * full_v, "V"),
         say(highest_v, "V"),
@@ -290,7 +290,7 @@ def too_low(series: int, nominal_v: float, rated_v: float) -> Text:
 def gives_up(usable: float, terms: Terms) -> Text:
     """Sentence for a pack of which a share ``usable`` is too little, and what would do."""
     held = (
-        "before the board opens"
+        "before the BMS opens"
         if terms.stop_v is None
         else phrase("over {}", say(terms.stop_v, "V"))
     )

@@ -12,21 +12,21 @@ from lumvak.core.sizing.usable import heating_k_per_min
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
 CELL_COUNT = Rule("pack.cell_count", "Cells", "", "series × parallel", "methods 6")
-MASS_KG = Rule("pack.mass_kg", "Weight of the cells", "kg",
-               "cells × weight; joints, board and case come on top", "methods 7")
+MASS_KG = Rule("pack.mass_kg", "Mass of the cells", "kg",
+               "cells × mass; joints, BMS and case come on top", "methods 7")
 VOLUME_L = Rule("pack.volume_l", "Volume of the cells", "l",
-                "cells × the box around one; gaps, board and case come on top", "methods 7")
-WH_PER_KG = Rule("cell.wh_per_kg", "Energy for its weight", "Wh/kg",
-                 "energy of a cell ÷ its weight", "methods 7")
+                "cells × the box around one; gaps, BMS and case come on top", "methods 7")
+WH_PER_KG = Rule("cell.wh_per_kg", "Energy for its mass", "Wh/kg",
+                 "energy of a cell ÷ its mass", "methods 7")
 PRICE_PER_WH = Rule("cell.price_per_wh", "Cost for its energy", "money/Wh",
                     "cost of a cell ÷ its energy", "methods 7")
 CURRENT_PER_CELL_A = Rule("pack.current_per_cell_a", "Current of a cell", "A",
                           "current at the end ÷ parallel", "methods 6")
 RUNTIME_H = Rule("pack.runtime_h", "Run time", "h", "charge counted on ÷ mean current", "methods 3")
-HEADROOM = Rule("pack.headroom", "Cells have to spare", "%",
+HEADROOM = Rule("pack.headroom", "Margin of the cells", "%",
                 "what the cells carry ÷ current at the end − 1", "methods 6")
 HEATING_K_MIN = Rule("pack.heating_k_min", "Warming without cooling", "K/min",
-                     "60·(I_cell²·R + reversible heat) ÷ (weight × 950 J/(kg·K)), R mean over "
+                     "60·(I_cell²·R + reversible heat) ÷ (mass × 950 J/(kg·K)), R mean over "
                      "the charge", "methods 14")
 SAG_V = Rule("pack.sag_v", "Sag at half charge", "V", "I·(S·R ÷ P + R_path)", "methods 5")
 END_VOLTAGE_V = Rule("pack.end_voltage_v", "Under load at the end charge", "V",
@@ -75,7 +75,7 @@ def totals(
     count = CELL_COUNT.of(sized_pack.choice.series * sized_pack.choice.parallel, series, parallel)
     typical = sized_pack.from_sheet("capacity_typical_ah", "Typical capacity", "Ah")
     capacity = product("pack.capacity_ah", "Capacity", "Ah", parallel, typical)
-    mass_each = sized_pack.from_sheet("mass_g", "Weight of a cell", "g")
+    mass_each = sized_pack.from_sheet("mass_g", "Mass of a cell", "g")
     mass = MASS_KG.of(round(count.number * mass_each.number / 1000.0, 9), count, mass_each)
     cell_volume = sheet(
         "cell.volume_cm3",
@@ -140,7 +140,7 @@ def under_load(
         per_cell,
         cell.ohm_mean,
         cell.entropy,
-        sized_pack.from_sheet("mass_g", "Weight of a cell", "g"),
+        sized_pack.from_sheet("mass_g", "Mass of a cell", "g"),
     )
     return per_cell, end_volts, sag, heating
 

@@ -22,16 +22,16 @@ RISE_STEADY_K = Rule("heat.rise_steady_k", "Rise if the duty never ended", "K",
 TEMPERATURE_END_C = Rule("heat.temperature_end_c", "Cells at the end of the duty", "°C",
                          "ambient + rise at the end", "methods 14")
 TIME_CONSTANT_H = Rule("heat.time_constant_h", "Thermal time constant", "h",
-                       "thermal resistance × weight × 950 J/(kg·K)", "methods 14")
+                       "thermal resistance × mass × 950 J/(kg·K)", "methods 14")
 RISE_END_K = Rule("heat.rise_end_k", "Rise at the end of the duty", "K",
                   "steady rise × (1 − exp(−duration ÷ time constant))", "methods 14")
 RESISTANCE_K_PER_W = Rule("heat.resistance_k_per_w", "Thermal resistance to the air", "K/W",
                           "1 ÷ (film coefficient × outer area of a flat square block of the cells)",
                           "methods 14")
 POWER_W = Rule("heat.power_w", "Heat in the pack", "W",
-               "load² × (S·R ÷ P + series joints), R mean over the charge and with the cells "
+               "load² × (S·R ÷ P + series connections), R mean over the charge and with the cells "
                "half as much warmer as at the end, at most 25 °C; and the reversible heat, S·I·T "
-               "× rest voltage by temperature", "methods 14")
+               "× OCV by temperature", "methods 14")
 # fmt: on
 
 
@@ -93,7 +93,7 @@ def warmth_figures(
         cooling,
         series,
         held,
-        sized_pack.from_sheet("mass_g", "Weight of a cell", "g"),
+        sized_pack.from_sheet("mass_g", "Mass of a cell", "g"),
     )
     steady = RISE_STEADY_K.of(float(warm.rise_steady_k[0]), heat, cooling)
     duty = wanted_charge(sized_pack, load) if sized_pack.demand.endurance is not None else usable

@@ -138,7 +138,7 @@ def _groups(
         made = (
             GROUP_V.assumed(
                 each,
-                rule="the usual step between totals" if each != half_v else "at rest, half full",
+                rule="the usual step between totals" if each != half_v else "OCV, half full",
             ),
         )
     whole = WHOLE_V.of(float(volts.sum()), *made, label=series)
@@ -186,8 +186,8 @@ def lead_said(check: TapCheck, lead: int) -> Text:
     if lead in near:
         return "as it should"
     if near:
-        return phrase("as joint {}", near[0])
+        return phrase("as tap {}", near[0])
     off = volts - float(check.case.level[lead])
     return phrase(
-        "{} over, as no joint" if off > 0 else "{} under, as no joint", say(round(abs(off), 2), "V")
+        "{} over, as no tap" if off > 0 else "{} under, as no tap", say(round(abs(off), 2), "V")
     )

@@ -114,7 +114,7 @@ def _plugs(board: Board | None, series: int) -> Iterator[Finding]:
                 "{} has inputs for {} groups, the pack has {}", board.name, board.series, series
             ),
             why="The groups over that would be charged and run down unseen.",
-            do="Take a board for as many groups.",
+            do="Take a BMS for as many groups.",
             stage=STAGE,
             figure="taps.whole_v",
         )
@@ -158,7 +158,7 @@ def _checked(check: TapCheck) -> Iterator[Finding]:
     else:
         text, why = (
             phrase("Do not plug in: {}", briefly(first)),
-            "A board dies of a wrong order.",
+            "A BMS dies of a wrong order.",
         )
     do = repair(first) if found.next is None else next_said(found.next)
     yield Finding(

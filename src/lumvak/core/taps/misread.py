@@ -30,7 +30,7 @@ def counted(readings: Sequence[float], groups: int) -> Text:
     if len(readings) == groups:
         return phrase(
             "{} readings for {} leads: {} groups have {}, the first on the most negative "
-            "joint; accepted: one for each, 0 for the first",
+            "tap; accepted: one for each, 0 for the first",
             groups,
             leads,
             groups,
@@ -73,7 +73,7 @@ def misread_one(lead: int, read: float, levels: Sequence[float]) -> Misread | No
             lead,
             phrase(
                 "lead {} reads {}; accepted: 0 or more, with the black probe on the most "
-                "negative joint",
+                "negative tap",
                 lead,
                 say(read, "V"),
             ),

@@ -64,7 +64,7 @@ def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown,
                         _over(float(other)),
                     ),
                     phrase(
-                        "Unplug. Look at its crimp and its joint; measure from pin to joint {}.",
+                        "Unplug. Look at its crimp and its joint; measure from pin to tap {}.",
                         lead,
                     ),
                 )
@@ -84,7 +84,7 @@ def explained(shown_v: Sequence[float], true_v: Sequence[float]) -> tuple[Shown,
                     more,
                 ),
                 phrase(
-                    "Read group {} across its own joints: if the meter agrees with the display it "
+                    "Read group {} across its own ends: if the meter agrees with the display it "
                     "is the group, if not the channel.",
                     group + 1,
                 ),

@@ -11,25 +11,25 @@ from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case
 from lumvak.core.taps.verdict import Next, TapVerdict
 
 DO_GROUP = {
-    "weak-group": "Read the group across its own joints, and its cells' history; charge it alone "
+    "weak-group": "Read the group across its own ends, and its cells' history; charge it alone "
     "to the others' voltage, or change it.",
-    "flat-group": "Read the group across its own joints: a cell may be missing, shorted or run "
+    "flat-group": "Read the group across its own ends: a cell may be missing, shorted or run "
     "down. Do not charge it before you know.",
     "reversed-group": "Take the pack apart there: the group lies the wrong way round.",
     "unexplained": "Read again, beginning where it first goes wrong; look whether the black probe "
-    "is on the most negative joint.",
+    "is on the most negative tap.",
 }
 # What remains possible, in an answer to a reading.
 NAMES: dict[Name, str] = {
     "right": "leads right", "swapped": "leads swapped", "shifted": "leads shifted",
-    "reversed": "plug reversed", "open": "a lead open", "doubled": "two on one joint",
+    "reversed": "plug reversed", "open": "a lead open", "doubled": "two on one tap",
     "weak-group": "a group weak", "flat-group": "a group flat",
     "reversed-group": "a group reversed", "mixed": "leads mixed", "two-faults": "two faults",
     "unexplained": "something else",
 }  # fmt: skip
 AGAIN = "Cover the bare ends, and read all again."
 PLUG_OUT = (
-    "Read with the plug off the board: with it in, a lead that sits on nothing floats midway, and "
+    "Read with the plug off the BMS: with it in, a lead that sits on nothing floats midway, and "
     "cannot be told. Volts prove no crimp: tug each, or read it loaded by 1 kΩ."
 )
 
@@ -53,7 +53,7 @@ def _moves(joint: list[int]) -> list[Text]:
     opened = [lead for lead, place in enumerate(joint) if place == OPEN]
     found = list[Text]()
     if len(off) > 2 and all(place == last - lead for lead, place in enumerate(joint)):
-        return ["Turn the plug's order round: its first pin belongs on the most negative joint."]
+        return ["Turn the plug's order round: its first pin belongs on the most negative tap."]
     for lead in sorted(off):
         other = joint[lead]
         if lead in off and off.get(other) == -off[lead] and other > lead:
@@ -65,9 +65,9 @@ def _moves(joint: list[int]) -> list[Text]:
         while off.get(run[-1] + 1) == off[first]:
             run.append(run[-1] + 1)
         by = off[first]
-        far = phrase("{} joints" if abs(by) > 1 else "{} joint", abs(by))
+        far = phrase("{} taps" if abs(by) > 1 else "{} tap", abs(by))
         found.append(
-            phrase("Move lead {} from joint {} to joint {}.", first, first + by, first)
+            phrase("Move lead {} from tap {} to tap {}.", first, first + by, first)
             if len(run) == 1
             else phrase(
                 "Move leads {} to {} down by {} each."
@@ -81,7 +81,7 @@ def _moves(joint: list[int]) -> list[Text]:
         for lead in run:
             del off[lead]
     found += [
-        phrase("Mend the crimp or the joint of lead {}: it belongs on joint {}.", loose, loose)
+        phrase("Mend the crimp or the joint of lead {}: it belongs on tap {}.", loose, loose)
         for loose in opened
     ]
     return found
@@ -111,28 +111,28 @@ def _fault(fault: Fault, lack: dict[int, Text]) -> Text:
     if fault.name == "mixed":
         many = len(leads) // 2
         sits = [
-            phrase("{} on joint {}", lead, joint)
+            phrase("{} on tap {}", lead, joint)
             for lead, joint in zip(leads[:many], leads[many:], strict=True)
         ]
         return phrase("The order of {} leads is mixed: {}", many, listed(sits, last=" and "))
     if fault.name == "right":
-        return "Every lead sits on its joint"
+        return "Every lead sits on its tap"
     if fault.name == "swapped":
         return phrase("Leads {} and {} are swapped", leads[0], leads[1])
     if fault.name == "shifted" and fault.up:
         return phrase(
-            "From lead {} on each sits one joint too high; joint {} has none", leads[0], leads[0]
+            "From lead {} on each sits one tap too high; tap {} has none", leads[0], leads[0]
         )
     if fault.name == "shifted":
         return phrase(
-            "From lead {} on each sits one joint too low; joint {} has two", leads[0], leads[0] - 1
+            "From lead {} on each sits one tap too low; tap {} has two", leads[0], leads[0] - 1
         )
     if fault.name == "reversed":
-        return "The plug is the wrong way round: its first lead is on the most positive joint"
+        return "The plug is the wrong way round: its first lead is on the most positive tap"
     if fault.name == "open":
         return phrase("Lead {} is open: it sits on nothing", leads[0])
     if fault.name == "doubled":
-        return phrase("Lead {} sits on joint {}, where another is too", leads[0], leads[1])
+        return phrase("Lead {} sits on tap {}, where another is too", leads[0], leads[1])
     if fault.name == "weak-group":
         return phrase("Group {} is {} under what it should be", groups[0], lack[groups[0]])
     if fault.name == "flat-group":
@@ -147,9 +147,9 @@ def _fault(fault: Fault, lack: dict[int, Text]) -> Text:
 
 
 def end_said(end: int) -> Text:
-    """An end of a reading: ``lead 3``, ``main minus``, ``joint 3``."""
+    """An end of a reading: ``lead 3``, ``main minus``, ``tap 3``."""
     if end >= JOINT:
-        return phrase("joint {}", end - JOINT)
+        return phrase("tap {}", end - JOINT)
     return {MAIN_MINUS: "main minus", MAIN_PLUS: "main plus"}.get(end, phrase("lead {}", end))
 
 
@@ -194,7 +194,7 @@ def verdict_said(case: Case, found: TapVerdict) -> Text:
     if found.safe:
         then = "" if found.next is None else next_said(found.next)
         return sentences(
-            "Safe to plug in: every lead reads as its joint does.", groups_said(found), then
+            "Safe to plug in: every lead reads as its tap does.", groups_said(found), then
         )
     if found.unproven:
         return sentences(

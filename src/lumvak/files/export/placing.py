@@ -47,7 +47,7 @@ def placing_pdf(
 
     placed = {item.cell: item.number for item in evaluation.project.hand.placed}
     if not placed:
-        raise FileProblem("no cell in hand has its place; deal the groups and take them first")
+        raise FileProblem("no cell in hand has its place; assign the groups and use them first")
     registered()
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=0, invariant=1)

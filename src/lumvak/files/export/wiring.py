@@ -96,11 +96,11 @@ def _blocks(evaluation: Evaluation, width_mm: float, spelling: Spelling) -> Iter
 
 def _plugs(harness: Harness) -> Iterator[PageBlock]:
     """Pins of every plug as its wires see them, and of the half that faces it, turned round."""
-    yield _line("Plugs, by the joint of each pin", 3.0)
+    yield _line("Plugs, by the tap of each pin", 3.0)
     for at, module in enumerate(harness.modules):
         for plug in range(1, module.plugs + 1):
             pins = [
-                f"{wire.pin}: joint {wire.joint} {wire.colour}"
+                f"{wire.pin}: tap {wire.joint} {wire.colour}"
                 for wire in harness.wires
                 if (wire.module, wire.plug) == (at, plug)
             ]

@@ -7,6 +7,7 @@ from functools import partial
 from typing import Any
 
 from msgspec import Struct
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
@@ -20,12 +21,41 @@ from lumvak.ui.speech import say, spell, spoken
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page
 
-# The stage where the fields of each part of the document are set, and what is no field of any.
+# The stage where the fields of each part of the document are set.
 HOMES = {
     "need": "need", "pack": "cells", "run": "run", "arrangement": "arrangement",
     "joints": "joints", "making": "joints", "protection": "power", "leads": "power",
     "charge_leads": "power", "power": "power", "start": "power", "rest": "power",
     "charging": "charging", "hand": "hand", "balance_leads": "taps", "watch": "taps",
+    "joints.weld_test": "hand", "balance_leads.fuse_a": "power", "balance_leads.area_mm2": "power",
+}  # fmt: skip
+# The view of that stage, by the beginning of the path, where it is not the first that has it.
+VIEWS = {
+    "joints.series.": "conductors", "joints.group.": "conductors", "joints.take_off": "conductors",
+    "joints.": "table", "making.": "making", "protection.board": "board",
+    "protection.settings": "settings", "protection.": "board", "start.": "start", "rest.": "rest",
+    "power.": "parts", "leads.": "parts", "charge_leads.": "parts", "balance_leads.fuse_a": "parts",
+    "balance_leads.area_mm2": "parts", "charging.groups": "groups", "charging.by": "groups",
+    "charging.floor_v": "ceiling", "charging.": "charger", "hand.cells": "measure",
+    "hand.placed": "groups", "hand.old.": "beside", "hand.": "measure",
+    "joints.weld_test.": "welds", "balance_leads.modules": "harness",
+    "balance_leads.totals": "check", "balance_leads.": "guide", "watch.": "voltages",
+    "pack.ceiling_v": "ceiling", "pack.": "counts",
+}  # fmt: skip
+
+# Other words that people look for a view by.
+ALSO = {
+    ("cells", "beside"): "compare", ("cells", "library"): "catalogue data sheet",
+    ("cells", "curves"): "discharge curve fit", ("joints", "table"): "network current solved",
+    ("joints", "conductors"): "nickel strip busbar ampacity", ("joints", "making"): "cut list",
+    ("power", "board"): "battery management", ("power", "settings"): "thresholds",
+    ("power", "parts"): "wire gauge AWG cable", ("power", "start"): "inrush stall surge",
+    ("power", "order"): "what opens first coordination time current",
+    ("power", "rest"): "self-discharge drain shelf", ("charging", "time"): "charge time",
+    ("charging", "ceiling"): "charge voltage life cycles", ("charging", "groups"): "balancing",
+    ("charging", "resistors"): "bleed", ("hand", "groups"): "sort match bin assign",
+    ("hand", "welds"): "spot weld test", ("taps", "guide"): "balance wires",
+    ("taps", "harness"): "wiring plug pins",
 }  # fmt: skip
 
 
@@ -59,7 +89,8 @@ def _places(session: Session, ways: Ways) -> Iterator[Findable]:
         yield Findable(stage.name, "stage", answer, partial(ways.go_to, stage.key))
         for view, words in stage.views:
             go = partial(_go_to_view, ways, stage.key, view)
-            yield Findable(f"{stage.name}: {words}", "view", "", go)
+            also = ALSO.get((stage.key, view), "")
+            yield Findable(f"{stage.name}: {words}", "view", "", go, also)
 
 
 def _go_to_view(ways: Ways, stage: str, view: str) -> None:
@@ -78,8 +109,7 @@ def _paths(record: Document, way: str = "") -> Iterator[tuple[str, Any]]:
 
 def _fields(session: Session, ways: Ways) -> Iterator[Findable]:
     for path, value in _paths(session.project):
-        home = HOMES.get(path.partition(".")[0])
-        if home is not None:
+        if home := home_of(path):
             field = field_of(path)
             now = str(value)[:24]
             if not isinstance(value, str | bool):
@@ -88,20 +118,36 @@ def _fields(session: Session, ways: Ways) -> Iterator[Findable]:
             yield Findable(field.title, "field", now, go, field.also)
 
 
+def home_of(path: str) -> str:
+    """Key of the stage where a field is set; empty where there is none."""
+    parts = path.split(".")
+    known = (".".join(parts[:length]) for length in range(len(parts), 0, -1))
+    return next((HOMES[part] for part in known if part in HOMES), "")
+
+
+def _views(stage: str, path: str) -> list[str]:
+    """The views of a stage, first the one where a field is set."""
+    views = [view for view, _ in next(item.views for item in STAGES if item.key == stage)]
+    first = max((known for known in VIEWS if path.startswith(known)), key=len, default="")
+    likely = VIEWS.get(first, "")
+    return [likely, *(view for view in views if view != likely)] if likely in views else views
+
+
 def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:
     """Turn to the view of a field and give it the focus; whether it stands in any view.
 
     A field of the pack may stand in the need as well as with the cells.
     """
-    for key in dict.fromkeys((stage, "need")):
+    for key in dict.fromkeys((stage, home_of(path), "need")):
         page = ways.page(key)
-        for view in next(item.views for item in STAGES if item.key == key) or (("", ""),):
-            if view[0]:
-                page.show_view(view[0])
-            field = page.findChild(QWidget, path)
-            if field is not None and field.isVisible():
-                (first_field(field) or field).setFocus()
-                return True
+        for view in _views(key, path) or [""]:
+            if view:
+                page.show_view(view)
+            page.show_path(path)
+            for field in page.findChildren(QWidget, path):
+                if field.isVisible():
+                    (first_field(field) or field).setFocus(Qt.FocusReason.ShortcutFocusReason)
+                    return True
     ways.go_to(stage)
     session.tell("note", f"“{field_title(path)}” is not asked for as things stand.")
     return False

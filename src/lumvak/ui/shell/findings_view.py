@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from lumvak.core.figures.cures import cure_of
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.mentioned import Mention, mentioned
@@ -192,9 +193,9 @@ class FindingsView(QWidget):
             super().keyPressEvent(event)
 
     def _cure(self, place: int) -> None:
-        """Go to where a finding is cured."""
-        if self.findings:
-            self.cured.emit(self.findings[place].figure)
+        """Go to where a finding is cured; a caution has no such place."""
+        if self.findings and (path := cure_of(self.findings[place])):
+            self.cured.emit(path)
 
     def _keys(self, place: int) -> list[str]:
         """The figure that a finding is about, and those of its numbers, each once."""

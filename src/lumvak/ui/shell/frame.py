@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QVBoxLayout, QWidget
 
 from lumvak.ui.session import Session
-from lumvak.ui.shell.build_line import WIDE, BuildLine
+from lumvak.ui.shell.build_line import WIDE, BuildLine, StageButton
 from lumvak.ui.shell.folds import Folds, short_of_room
 from lumvak.ui.shell.margin import Margin
+from lumvak.ui.shell.moving import next_stop
 from lumvak.ui.shell.notice import Notice
 from lumvak.ui.shell.path_view import PathView
 from lumvak.ui.shell.title_line import TitleLine
+from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.pages import Split, Stack
 from lumvak.ui.widgets.theme import THEME
 
@@ -20,7 +22,12 @@ MARGIN_WIDE = 280
 
 
 class Frame(QWidget):
-    """Everything but the menus; made anew for another sheet or size of text."""
+    """Everything but the menus; made anew for another sheet or size of text.
+
+    ``entered`` tells that Enter was pressed on a stage: whoever does wants its first field.
+    """
+
+    entered = pyqtSignal()
 
     def __init__(self, session: Session, folds: Folds) -> None:
         super().__init__()
@@ -41,6 +48,25 @@ class Frame(QWidget):
         layout.addWidget(self.notice)
         layout.addWidget(self.split, 1)
         layout.addWidget(self.path_view)
+
+    @property
+    def parts(self) -> tuple[QWidget, ...]:
+        """What the window is made of, in the order in which keys go through it."""
+        lines = (self.title_line, self.notice, self.build_line)
+        return (*lines, self.stack, self.margin, self.path_view)
+
+    def focusNextPrevChild(self, next: bool) -> bool:
+        return next_stop(self.parts, 1 if next else -1) or super().focusNextPrevChild(next)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter presses the button that has the focus."""
+        focus = QApplication.focusWidget()
+        if is_return(event) and isinstance(focus, StageButton):
+            self.entered.emit()
+        elif is_return(event) and isinstance(focus, QAbstractButton):
+            focus.click()
+        else:
+            super().keyPressEvent(event)
 
     def fit(self, *, anew: bool = False) -> None:
         """Fold by itself what the window has no room for; ``anew`` also where nothing changed."""

@@ -21,6 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.cures import LINKS
 from lumvak.core.figures.link import Link
 from lumvak.ui.speech import say, say_fixed, spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
@@ -91,7 +92,7 @@ class PathView(QWidget):
             )
             for link in self._links
         ]
-        return Told("Current path", ("link", "carries", "drawn", "to spare", "part"), rows)
+        return Told("Current path", ("link", "carries", "drawn", "margin", "part"), rows)
 
     def fold(self, folded: bool) -> None:
         """Fold to one line, or show the whole channel."""
@@ -406,4 +407,4 @@ class PathView(QWidget):
 
     def _open(self) -> None:
         link = self._links[self._current]
-        self.opened.emit(link.stage, link.limit.key)
+        self.opened.emit(LINKS.get(link.key, ""), link.limit.key)

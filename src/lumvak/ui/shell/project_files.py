@@ -25,6 +25,13 @@ LARGE_BYTES = 1_000_000
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 
 
+def with_suffix(name: str) -> str:
+    """The name of a file with the suffix of projects, of which a part may be there."""
+    for part in (".json", ".lumvak"):
+        name = name.removesuffix(part)
+    return name + SUFFIX
+
+
 class ProjectFiles(QObject):
     """What a window does with files; a problem is said and changes nothing.
 
@@ -185,9 +192,9 @@ class ProjectFiles(QObject):
         if not name:
             return False
         path = Path(name)
-        if not path.name.endswith(".json"):
+        if not path.name.endswith(SUFFIX):
             # The dialog has asked about another name than this one.
-            path = path.with_name(path.name + SUFFIX)
+            path = path.with_name(with_suffix(path.name))
             if path.exists() and not self._may_replace(path):
                 return False
         return self._save_to(path)

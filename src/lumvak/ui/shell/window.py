@@ -9,8 +9,8 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QMainWindow, QMenu, QWidget
+from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
+from PyQt6.QtWidgets import QApplication, QMainWindow
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
@@ -22,8 +22,7 @@ from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
 from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
-from lumvak.ui.shell.build_line import StageButton
-from lumvak.ui.shell.findables import Ways, findables, go_to_field
+from lumvak.ui.shell.findables import Ways, findables, go_to_field, home_of
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
@@ -34,7 +33,6 @@ from lumvak.ui.shell.moving import (
     first_field,
     move_splitter,
     next_part,
-    next_stop,
     view_by,
 )
 from lumvak.ui.shell.notice import Action
@@ -43,7 +41,6 @@ from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import THEME, dress, next_text_size
 
@@ -59,7 +56,7 @@ class Window(QMainWindow):
         self.session = session
         self.settings = settings
         self._settings_path = settings_path
-        self._stage = settings.stage if settings.stage in KEYS else KEYS[0]
+        self.stage = settings.stage if settings.stage in KEYS else KEYS[0]
         self.pages = StagePages(session, settings.views)
         self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
         self.handbook: Handbook | None = None
@@ -112,11 +109,12 @@ class Window(QMainWindow):
             layout.activate()
         frame.fit(anew=True)
         self.build_line.opened.connect(self.open_stage)
+        frame.entered.connect(self._first_field)
         self.path_view.opened.connect(self._open_link)
         self.path_view.unfolded.connect(partial(self.swap, "path"))
-        self.margin.findings.cured.connect(self._cure)
+        self.margin.findings.cured.connect(self._to_path)
         self.margin.closed.connect(partial(self.swap, "margin"))
-        self.open_stage(self._stage)
+        self.open_stage(self.stage)
         self.build_line.setFocus()
 
     @property
@@ -127,7 +125,7 @@ class Window(QMainWindow):
     def open_stage(self, key: str) -> None:
         """Turn to a stage."""
         self.commit_pending()
-        self._stage = key
+        self.stage = key
         self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
@@ -141,57 +139,31 @@ class Window(QMainWindow):
         self._first_field()
 
     def _first_field(self) -> None:
-        field = first_field(self.stages[self._stage])
+        field = first_field(self.stages[self.stage])
         if field is not None:
             field.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def to_view(self, *, number: int | None = None, step: int = 0) -> None:
         """Turn the stage to its view of a number, from 0, or so many views on."""
-        if view_by(self.stages[self._stage], number=number, step=step):
+        if view_by(self.stages[self.stage], number=number, step=step):
             self._first_field()
 
     def next_part(self, step: int) -> None:
         """Give the focus to the next part of the window."""
-        next_part(self._parts, step)
-
-    @property
-    def _parts(self) -> tuple[QWidget, ...]:
-        """What the window is made of, in the order in which keys go through it."""
-        frame = self.frame
-        lines = (frame.title_line, frame.notice, frame.build_line)
-        return (*lines, frame.stack, frame.margin, frame.path_view)
-
-    def focusNextPrevChild(self, next: bool) -> bool:
-        return next_stop(self._parts, 1 if next else -1) or super().focusNextPrevChild(next)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter presses the button that has the focus, and goes from a stage to its first field."""
-        focus = QApplication.focusWidget()
-        if is_return(event) and isinstance(focus, StageButton):
-            self._first_field()
-        elif is_return(event) and isinstance(focus, QAbstractButton):
-            focus.click()
-        else:
-            super().keyPressEvent(event)
+        next_part(self.frame.parts, step)
 
     def begin_bench(self) -> None:
         """Open what is in view step by step on the whole screen."""
-        if not self.stages[self._stage].begin_bench():
+        if not self.stages[self.stage].begin_bench():
             self.session.tell("note", "This stage has no steps at the bench; Joints has.")
 
     def _after_bench(self) -> None:
         """What is typed next goes where readings belong, or nowhere: never into a name."""
-        (self.stages[self._stage].bench_field() or self.build_line).setFocus()
+        (self.stages[self.stage].bench_field() or self.build_line).setFocus()
 
-    def _cure(self, figure: str) -> None:
-        """To the view of this stage where what a finding is about is set."""
-        self.stages[self._stage].show_link(figure)
-        self._first_field()
-
-    @property
-    def stage(self) -> str:
-        """Key of the stage that is open."""
-        return self._stage
+    def _to_path(self, path: str) -> None:
+        """To the field of the document that a finding or a link of the path leads to."""
+        go_to_field(self.session, self._ways, home_of(path) or self.stage, path)
 
     def refresh(self) -> None:
         """Draw the latest evaluation: only the stage that is open."""
@@ -200,24 +172,23 @@ class Window(QMainWindow):
             self._build()
         self.title_line.show_evaluation(evaluation)
         self._show_line()
-        self.stages[self._stage].show_evaluation(evaluation)
-        self.margin.show_stage(self._stage)
+        self.stages[self.stage].show_evaluation(evaluation)
+        self.margin.show_stage(self.stage)
         self.path_view.show_evaluation(evaluation)
 
     def _show_line(self) -> None:
         session = self.session
-        self.build_line.show_evaluation(session.evaluation, self._stage, session.refused.by_stage())
+        self.build_line.show_evaluation(session.evaluation, self.stage, session.refused.by_stage())
 
-    def _open_link(self, stage: str, figure: str) -> None:
-        self.open_stage(stage)
-        self.stages[stage].show_link(figure)
+    def _open_link(self, path: str, figure: str) -> None:
+        self._to_path(path)
         self.session.explain(figure)
 
     def _show_margin(self) -> None:
         if self.folds.folded("margin"):
             self.folds.turn("margin", folded=False)
             self.frame.show_folds()
-        self.margin.show_stage(self._stage)
+        self.margin.show_stage(self.stage)
 
     def _show_file(self) -> None:
         self.title_line.show_state()
@@ -232,13 +203,18 @@ class Window(QMainWindow):
 
     def _fill_menus(self) -> None:
         """It is long, for it lists everything that the window can do."""
-        files, menus = self.files, self.menus
+        files, menus, forget = self.files, self.menus, partial(self._remember, recent=())
         menus.add(
             "&Project",
             (
                 MenuEntry("&New", files.new, ("Ctrl+N",)),
                 MenuEntry("&Open …", files.ask_open, ("Ctrl+O",)),
-                Below("&Recent", fill=self._fill_recent),
+                Below(
+                    "&Recent",
+                    fill=lambda menu: menus.fill_recent(
+                        menu, self.settings.recent, lambda name: files.open(Path(name)), forget
+                    ),
+                ),
                 Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
                 MenuEntry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
                 None,
@@ -279,9 +255,9 @@ class Window(QMainWindow):
         for keys, across, down in SPLITS:
             menus.keys(keys, partial(move_splitter, across, down))
         menus.add(
-            "S&heet",
+            "&View",
             (
-                MenuEntry("Light or &dark", self.swap_sheet, ("Ctrl+D",)),
+                MenuEntry("Light or &dark sheet", self.swap_sheet, ("Ctrl+D",)),
                 MenuEntry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
                 MenuEntry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
                 MenuEntry(
@@ -309,10 +285,6 @@ class Window(QMainWindow):
             ),
         )
 
-    def _fill_recent(self, menu: QMenu) -> None:
-        names, forget = self.settings.recent, partial(self._remember, recent=())
-        self.menus.fill_recent(menu, names, lambda name: self.files.open(Path(name)), forget)
-
     def another_window(self) -> None:
         """Open a window of its own beside this one."""
         # What lies in the folder at hand is not run.
@@ -325,19 +297,19 @@ class Window(QMainWindow):
         if head := term_in(shown):
             self.show_word(head)
         else:
-            self.show_handbook(self._stage)
+            self.show_handbook(self.stage)
 
     def show_word(self, head: str) -> None:
         """Open the page of words at an entry."""
-        if self.handbook is None:
-            self.handbook = Handbook()
-        self.handbook.show_word(head)
+        self._book().show_word(head)
 
     def show_handbook(self, page: str) -> None:
         """Open a page of the handbook."""
-        if self.handbook is None:
-            self.handbook = Handbook()
-        self.handbook.show_page(page)
+        self._book().show_page(page)
+
+    def _book(self) -> Handbook:
+        self.handbook = self.handbook or Handbook()
+        return self.handbook
 
     def find_anything(self) -> None:
         """Ask what to find among everything there is, and go there or do it."""
@@ -347,7 +319,7 @@ class Window(QMainWindow):
 
     def drawings_as_rows(self) -> None:
         """Lay what the drawings in view show over them, as tables."""
-        told = all_told((self.stages[self._stage], self.path_view, self.build_line, self.margin))
+        told = all_told((self.stages[self.stage], self.path_view, self.build_line, self.margin))
         if self._as_rows is None:
             self._as_rows = AsRows(self)
         self._as_rows.ask(told)
@@ -365,10 +337,10 @@ class Window(QMainWindow):
     def ask_preferences(self, at: str = "sheet") -> None:
         """Lay the preferences over the window, with the focus on one."""
         if self._preferences is None:
-            self._preferences = Preferences(self, self.settings, self._prefer)
+            self._preferences = Preferences(self, self.settings, self.prefer)
         self._preferences.ask(at)
 
-    def _prefer(self, name: str, value: object) -> None:
+    def prefer(self, name: str, value: object) -> None:
         """Take a preference; the page that asked is made anew with everything else."""
         self._remember(**{name: value})
         QTimer.singleShot(0, partial(self._preferred, name))
@@ -468,7 +440,7 @@ class Window(QMainWindow):
         size = self.normalGeometry().size()
         self._remember(
             window_px=(size.width(), size.height()),
-            stage=self._stage,
+            stage=self.stage,
             views=self.pages.views_now(),
             splits=self.session.splits,
         )

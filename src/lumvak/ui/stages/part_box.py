@@ -23,6 +23,7 @@ class PartBox(QComboBox):
         super().__init__()
         self.session, self.path, self.follow = session, path, follow
         self.offered: list[tuple[str, Any]] = []
+        self.setObjectName(path)
         self.setAccessibleName(name)
         self.setFont(THEME.font("note", table=True))
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -53,4 +54,4 @@ class PartBox(QComboBox):
 
     def _take(self, place: int) -> None:
         changes = picking(self.path, self.offered[place][1])
-        try_edit(self.session, changes, f"{self.path.split('.')[-1].replace('_', ' ')}")
+        try_edit(self.session, changes)

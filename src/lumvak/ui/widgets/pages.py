@@ -61,8 +61,11 @@ class Page(QWidget):
         """Where what is typed belongs once bench mode is left; ``None`` where that is nowhere."""
         return None
 
-    def show_link(self, figure: str) -> None:
-        """Turn to where a link of the path is set, from the key of its limit."""
+    def show_path(self, path: str) -> None:
+        """Turn to where a field of the document is set, as far as this page shows one of several.
+
+        What sets it has its path as the name of its object.
+        """
 
 
 class Stack(QStackedWidget):
@@ -242,6 +245,9 @@ class StageOfViews(Page):
     def begin_bench(self) -> bool:
         """Open the steps of what is in view in bench mode; whether it has any."""
         return self.pages.open(self.view.value).begin_bench()
+
+    def show_path(self, path: str) -> None:
+        self.pages.open(self.view.value).show_path(path)
 
     def bench_field(self) -> QWidget | None:
         return self.pages.open(self.view.value).bench_field()

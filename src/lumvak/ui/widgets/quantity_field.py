@@ -69,7 +69,7 @@ class QuantityField(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setHorizontalSpacing(THEME.px(10))
         layout.setVerticalSpacing(0)
-        layout.setColumnMinimumWidth(0, THEME.px(118))
+        layout.setColumnMinimumWidth(0, THEME.px(128))
         layout.addWidget(self.label, 0, 0)
         layout.addWidget(self.edit, 0, 1)
         layout.addWidget(self.note, 0, 2)

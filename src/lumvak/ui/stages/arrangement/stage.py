@@ -30,13 +30,13 @@ from lumvak.core.arrangement.proposals import Placing, Proposal
 from lumvak.core.document.arrangement import Spot
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.said import first_of
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, round_figures, say, say_sides, spoken
+from lumvak.ui.speech import say, spoken
+from lumvak.ui.stages.arrangement.list_rows import BARRIERS, COLUMNS, TAPS
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -44,80 +44,12 @@ from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import Page, Split, Stack, on_sheet
 from lumvak.ui.widgets.quantity_field import try_edit
-from lumvak.ui.widgets.rows import Column, LazyRows, Row, row_of
+from lumvak.ui.widgets.rows import LazyRows, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 SIDES = ((FACE_A, "side A"), (FACE_B, "side B"))
-COLUMNS = (
-    Column(
-        "path of the groups",
-        text=lambda it: spoken(it[0].name),
-        left=True,
-        stretch=True,
-        tip="How the groups follow one another through the room",
-    ),
-    Column(
-        "least front",
-        text=lambda it: f"{it[0].least_front} of {it[0].layout.parallel}",
-        tip="Fewest cells side by side between two neighbours in series",
-    ),
-    Column(
-        "mean front",
-        text=lambda it: round_figures(it[0].mean_front),
-        tip="Of the cells in parallel",
-    ),
-    Column(
-        "in line",
-        text=lambda it: say(it[0].straight, "%"),
-        tip="Share of the groups whose cells lie in one line",
-    ),
-    Column(
-        "between cans",
-        text=lambda it: say(potential_v(it[0].groups_apart, it[1]), "V"),
-        tip="Most volts between cans side by side, full",
-    ),
-    Column("wires", text=lambda it: str(it[0].wired), tip="Series joints that a wire has to make"),
-    Column(
-        "size",
-        text=lambda it: say_sides(it[0].layout.size_mm),
-        tip="Length × width × height over all cells",
-    ),
-    Column(
-        "rank",
-        text=lambda it: digits(it[0].score, ".2f"),
-        tip="How the weights of methods 18 add up",
-    ),
-)
-BARRIERS = (
-    Column(
-        "cans side by side",
-        text=lambda it: it[0],
-        left=True,
-        tip="Groups whose cells stand beside each other, though not next in series",
-    ),
-    Column(
-        "between them",
-        text=lambda it: say(it[1], "V"),
-        mark=lambda it: "amber" if it[1] > TOUCH_SAFE_V else "",
-        tip="Volts between the two cans, full",
-    ),
-    Column(
-        "barrier",
-        text=lambda it: barrier_for(it[1]),
-        left=True,
-        stretch=True,
-        tip="What should lie between them",
-    ),
-)
-TAPS = (
-    Column("lead", left=True, tip="Number of the balance lead, from the negative end"),
-    Column("at cell", left=True, tip="The cell at whose end it is joined"),
-    Column("on", left=True, tip="Side of the pack"),
-    Column("when full", tip="Running total to expect before the plug goes in"),
-    Column("length", tip="As routed, with slack"),
-)
 LISTS = (
     ("ways", "proposals"),
     ("parts", "parts in the room"),
@@ -147,6 +79,9 @@ class ArrangementStage(Page):
         self.taps = RowsTable(TAPS, "Balance leads")
         self.list = ChoiceRow(LISTS, "Which list")
         self.parts = PartsList(session)
+        self.table.setObjectName("arrangement.way")
+        self.parts.setObjectName("arrangement.kept_free")
+        self.view.setObjectName("arrangement.spots")
         self.lists = Stack()
         for table in (self.table, self.parts, self.barriers, self.taps):
             self.lists.addWidget(table)
@@ -392,6 +327,11 @@ class ArrangementStage(Page):
     def _show_side(self, side: int) -> None:
         self.side.show_value(side)
         self._draw(self.session.evaluation)
+
+    def show_path(self, path: str) -> None:
+        lists = {"arrangement.way": "ways", "arrangement.kept_free": "parts"}
+        if path in lists:
+            self._show_list(lists[path])
 
     def _show_list(self, which: str) -> None:
         self.list.show_value(which)

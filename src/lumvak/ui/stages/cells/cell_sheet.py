@@ -122,7 +122,7 @@ class CellSheet(QWidget):
             fixed=True,
         )
         self.points = Grid(
-            "Rest voltage by points",
+            "OCV by points",
             (
                 quantity_column("charge", "charge", FRACTION),
                 quantity_column("rest", "volts", VOLTAGE),
@@ -234,7 +234,7 @@ class CellSheet(QWidget):
             high = max(high, float(cell.rest_v.max()))
         self.plot.show_whole((0.0, 100.0), round_range(low, high))
         self.plot.getViewBox().invertX(True)
-        axis(self.plot, "bottom", f"charge, %; thick at rest, thin at {say(load, 'A')} a cell")
+        axis(self.plot, "bottom", f"charge, %; thick at OCV, thin at {say(load, 'A')} a cell")
         self.drop.setVisible(bool(self._kept))
 
     def _name_curves(self, names: list[str]) -> None:

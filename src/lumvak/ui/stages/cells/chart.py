@@ -15,7 +15,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.all_packs import AXES, PackField, field_of, undominated
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, shown, shown_in
+from lumvak.ui.speech import digits, shown, shown_in
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import BrushBox, NumberAxis, axis, round_range, show_points
@@ -264,5 +264,4 @@ class ChartView(Page):
         try_edit(
             self.session,
             {"pack.cell": cell.id, "pack.series": series, "pack.parallel": parallel},
-            f"{say(series, '')}S{parallel}P of {cell.id}",
         )

@@ -118,7 +118,7 @@ class LadderView(QWidget):
         painter.setFont(THEME.font("note", strong=True, table=True))
         stop, highest = (
             f"{self._stop_words} {say(self._stop, 'V')}",
-            f"survives {say(self._highest, 'V')}",
+            f"max. {say(self._highest, 'V')}",
         )
         metrics = QFontMetrics(painter.font())
         height = THEME.px(18)

@@ -44,14 +44,14 @@ COLUMNS = (
     Column("set by", left=True, tip="The need that asks for the most cells in parallel"),
     Column("V full", tip="Volts of the full pack"),
     Column("nominal", tip="Nominal volts"),
-    Column("usable", tip="Share of the charge there is before equipment or board stops"),
+    Column("usable", tip="Share of the charge there is before equipment or BMS stops"),
     Column("Ah", tip="Typical capacity of the pack"),
     Column("Wh", tip="Energy of the pack, typical capacity at nominal volts"),
     Column("cells", tip="How many cells the pack has"),
     Column("kg", tip="Cells only"),
     Column("cost", tip="Cells only"),
     Column("A/cell", tip="Continuous current through each cell"),
-    Column("room", tip="What the cells have to spare over the continuous current"),
+    Column("room", tip="Current margin of the cells over the continuous current"),
     Column("runs", tip="Run time under the load"),
 )
 COLUMN_FIGURES = (
@@ -69,7 +69,7 @@ ROWS = ((0, "rules"), (1, "limits"), (2, "weights"), (3, "why not?"))
 ASK = 3
 WEIGHT_WORDS = {
     "cost": "cost",
-    "mass": "weight",
+    "mass": "mass",
     "volume": "volume",
     "work": "work",
     "warmth": "warmth",
@@ -90,8 +90,8 @@ SHORT_NEEDS = {
 # What stops an option as a whole, where the code does not say it shortly.
 STOP_WORDS = {
     "no-charge-fuse": "charge fuse",
-    "group-joint-limit": "group joints",
-    "series-joint-limit": "series joints",
+    "group-joint-limit": "group strips",
+    "series-joint-limit": "series connections",
     "leads-limit": "leads",
     "charge-leads-limit": "charge leads",
 }
@@ -111,6 +111,7 @@ class OptionsTable(QWidget):
         # Cells of which all packs are shown.
         self._unfolded: set[str] = set()
         self.table = RowsTable(COLUMNS, "Options that serve")
+        self.table.setObjectName("pack.cell")
         self.ranking = FieldChoice(session, "pack.ranking", RANKINGS, "Ranked by")
         self.count = heading("")
         self.refused = QPushButton("refused")
@@ -121,8 +122,8 @@ class OptionsTable(QWidget):
         self.why = QPushButton("why?")
         self.why.setToolTip("What counts against the pack in hand, and how much")
         self.why.clicked.connect(lambda: session.explain("pack.score"))
-        self.auto = QPushButton("follow it")
-        self.auto.setToolTip("Let the pack in hand be whatever ranks first, now and later")
+        self.auto = QPushButton("use the top-ranked pack")
+        self.auto.setToolTip("The pack is whatever ranks first, now and later")
         self.keep = QPushButton("keep")
         self.keep.setToolTip(f"Set the pack in hand beside others, up to {MOST_BESIDE}")
         self._make_rows()
@@ -139,13 +140,12 @@ class OptionsTable(QWidget):
             lambda: try_edit(
                 session,
                 {"pack.cell": None, "pack.series": None, "pack.parallel": None},
-                "follow the ranking",
             )
         )
 
     def _make_rows(self) -> None:
         session = self.session
-        shares = (("least_usable", "usable"), ("peak_charge", "peak at"), ("derating", "of rating"))
+        shares = (("least_usable", "usable"), ("peak_charge", "peak at"), ("derating", "derating"))
         self.fields = {
             "series": small_field(session, "pack.series", "series", width=20),
             "parallel": small_field(session, "pack.parallel", "parallel", width=20),
@@ -324,7 +324,6 @@ class OptionsTable(QWidget):
             try_edit(
                 self.session,
                 {"pack.cell": cell, "pack.series": series, "pack.parallel": parallel},
-                f"{series}S{parallel}P of {cell}",
             )
             return
         self.ask_about(value.cell or value.chemistry, value.series or None, None)

@@ -199,7 +199,7 @@ class BesideView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.columns = _ComparedColumns()
-        self.take = QPushButton("take in hand")
+        self.take = QPushButton("use this pack")
         self.drop = QPushButton("drop it")
         self.told = soft("", wrap=True)
         scroll = QScrollArea()
@@ -285,7 +285,6 @@ class BesideView(Page):
                     {"cell": item[0], "series": item[1], "parallel": item[2]} for item in swapped
                 ),
             },
-            f"{series}S{parallel}P of {cell}",
         )
 
     def _drop(self, pack: tuple[str, int, int] | None) -> None:

@@ -162,5 +162,4 @@ class AskRow(QWidget):
         try_edit(
             self.session,
             {"pack.cell": cell, "pack.series": series, "pack.parallel": parallel},
-            f"{series}S{parallel}P of {cell}",
         )

@@ -6,7 +6,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.ui.speech import say
 
 VIEWS = (
-    ("charger", "charger"), ("time", "time to full"), ("ceiling", "ceiling"),
+    ("charger", "charger"), ("time", "time to full"), ("ceiling", "limits"),
     ("groups", "groups"), ("resistors", "resistors"), ("log", "first charge"),
 )  # fmt: skip
 

@@ -33,7 +33,10 @@ from lumvak.ui.widgets.words import soft
 
 STEP_V = 0.005
 COLDEST_C, WARMEST_C = -15.0, 60.0
-HOW = "Drag the two lines, or type. What is over the ceiling or under the floor is hatched."
+HOW = (
+    "Drag the two lines, or type. What is over the charge limit or under the discharge limit "
+    "is hatched."
+)
 SOURCE = (
     "A range, not a promise: the trade’s rule that a tenth of a volt about doubles the cycles of a "
     "cobalt type, with its spread (methods 37)."
@@ -47,19 +50,19 @@ class CeilingView(Page):
         super().__init__(session)
         self.fields = {
             "ceiling": small_field(
-                session, "pack.ceiling_v", "ceiling, a cell", width=60, usual=full_v
+                session, "pack.ceiling_v", "charge limit, a cell", width=60, usual=full_v
             ),
             "floor": small_field(
-                session, "charging.floor_v", "floor, a cell", width=60, usual=empty_v
+                session, "charging.floor_v", "discharge limit, a cell", width=60, usual=empty_v
             ),
             "cell_c": small_field(
                 session, "charging.cell_c", "cells at", width=60, usual=charging_c
             ),
         }
         self.says, self.gain = Sentence(session), soft("", wrap=True)
-        self.curve = named_plot("cell at rest, V", "charge, %")
-        self.curve.setAccessibleName("Rest voltage against charge, with floor and ceiling")
-        self.line = self.curve.plot(pen=pg.mkPen(THEME.colour("ink"), width=2), name="at rest")
+        self.curve = named_plot("OCV of a cell, V", "charge, %")
+        self.curve.setAccessibleName("OCV against charge, with both limits")
+        self.line = self.curve.plot(pen=pg.mkPen(THEME.colour("ink"), width=2), name="OCV")
         self.out = [pg.QtWidgets.QGraphicsRectItem() for _ in range(2)]
         for item in self.out:
             item.setPen(pg.mkPen(None))
@@ -184,10 +187,10 @@ class CeilingView(Page):
         ceiling, floor = self._places()
         if name == "ceiling":
             value = None if ceiling >= cell.voltage_full_v - STEP_V / 2.0 else ceiling
-            try_edit(self.session, {"pack.ceiling_v": value}, "ceiling")
+            try_edit(self.session, {"pack.ceiling_v": value}, "charge limit")
         else:
             value = None if floor <= cell.voltage_empty_v + STEP_V / 2.0 else floor
-            try_edit(self.session, {"charging.floor_v": value}, "floor")
+            try_edit(self.session, {"charging.floor_v": value}, "discharge limit")
 
     def _show_cold(self, evaluation: Evaluation) -> None:
         topic, cell = evaluation.charging, evaluation.sized.choice.cell

@@ -67,10 +67,10 @@ COLUMNS = (
         text=lambda it: it.kind_words,
         mark=lambda it: COLOURS[it.kind],
         left=True,
-        sample="leans on the board",
+        sample="relies on the BMS cut-off",
         tip="What comes of it on this pack",
     ),
-    Column("stops at", text=_stops_at, tip="How full the pack gets"),
+    Column("ends at", text=_stops_at, tip="How full the pack gets"),
 )
 EQUALISE = {"unknown": "not known", "off": "off", "on": "on"}
 IN_COLD = {"unknown": "not known", "off": "the same", "on": "rises"}
@@ -102,6 +102,7 @@ class ChargerView(Page):
         self.slips = soft("", wrap=True)
         self.socket = small_field(session, "charging.socket_a", "charge socket carries", width=60)
         self.table = RowsTable(COLUMNS, "Chargers at hand")
+        self.table.setObjectName("charging.charger")
         self.verdict = plain("")
         self.verdict.setFont(THEME.font("section", strong=True))
         self.lines = soft("", wrap=True)
@@ -159,7 +160,7 @@ class ChargerView(Page):
         )
         wrong = [slip for slip in slips(topic.setting) if slip.code in ("nominal", "all-cells")]
         self.slips.setText(
-            "Slips: "
+            "Common mistakes: "
             + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
             + "."
         )

@@ -36,7 +36,12 @@ from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
-BY = (("board", "the board"), ("module", "resistors"), ("active", "a mover"), ("none", "nothing"))
+BY = (
+    ("board", "the BMS"),
+    ("module", "resistors"),
+    ("active", "an active balancer"),
+    ("none", "nothing"),
+)
 AT = (("top", "top"), ("bottom", "bottom"))
 WAYS = (("high-low", "highest to lowest"), ("pack-low", "pack to lowest"),
         ("high-pack", "highest to pack"))  # fmt: skip
@@ -46,17 +51,17 @@ GRID = (
     shown_column("group", "group"),
     quantity_column("holds", "ah", units.CAPACITY, optional=True),
     quantity_column("charge", "share", units.FRACTION, optional=True),
-    quantity_column("at rest", "volts", units.VOLTAGE, optional=True),
+    quantity_column("OCV", "volts", units.VOLTAGE, optional=True),
     quantity_column("loses", "leak_ma", units.MILLIAMP, optional=True),
     quantity_column("resistance", "mohm", units.MILLIOHM, optional=True),
     shown_column("known by", "origin", wide=True, left=True),
 )
 CAUSES = {
     "none": "Nothing is lost that counts.",
-    "out-of-step": "They are out of step: nothing is wrong with the cells; evening out gives it "
+    "out-of-step": "They are out of balance: nothing is wrong with the cells; balancing gives it "
     "back.",
-    "small": "Group {} is small: evening out gives nothing back. Stronger cells in it would.",
-    "both": "They are out of step, and group {} is small: evening out gives back the first alone.",
+    "small": "Group {} is small: balancing gives nothing back. Stronger cells in it would.",
+    "both": "They are out of balance, and group {} is small: balancing gives back the first alone.",
 }
 
 
@@ -73,7 +78,7 @@ class ChargeGroupsView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.by = FieldChoice(session, "charging.by", BY, "Evened out by")
+        self.by = FieldChoice(session, "charging.by", BY, "Balanced by")
         self.where = FieldChoice(session, "charging.at", AT, "Balanced at the")
         self.way = FieldChoice(session, "charging.mover.way", WAYS, "From and to")
         self.fields = {
@@ -87,7 +92,7 @@ class ChargeGroupsView(Page):
         self.labels = [
             FigureLabel(session, "charging.usable_ah", "usable as they stand", strong=True),
             FigureLabel(session, "charging.lost_ah", "lost in all"),
-            FigureLabel(session, "charging.out_of_step_ah", "evening out gives back"),
+            FigureLabel(session, "charging.out_of_step_ah", "balancing gives back"),
         ]
         self.vessels = VesselsView()
         self.course = named_plot("usable, Ah", "cycle")
@@ -120,6 +125,7 @@ class ChargeGroupsView(Page):
             lambda seen: seen.sized.pack.current.number,
         )
         self._lay_out()
+        self.grid.setObjectName("charging.groups")
         self.vessels.levelled.connect(self.level)
         self.vessels.levelling.connect(self.try_level)
         self.forget.clicked.connect(lambda: self._keep((), "groups forgotten"))
@@ -137,7 +143,7 @@ class ChargeGroupsView(Page):
         self.moved_by = (self.way, self.fields["mover.amps"], self.fields["mover.efficiency"])
         outer.addWidget(
             flowing(
-                side_by_side(soft("evened out by"), self.by),
+                side_by_side(soft("balanced by"), self.by),
                 side_by_side(soft("at the"), self.where),
                 *self.moved_by,
                 self.fields["stays_h"],
@@ -226,7 +232,7 @@ class ChargeGroupsView(Page):
             plot.show_whole((0.5, len(found) + 0.5), round_range(least, high + room))
         last, first = found[-1], found[0]
         ended = {
-            "over": "the board ends the charge at the first full group",
+            "over": "the BMS ends the charge at the first full group",
             "end current": "the charger ends it",
             "time": "it never ends",
         }
@@ -239,7 +245,7 @@ class ChargeGroupsView(Page):
                 f". Group {last.flat[0]} is then emptied before the next charge: never charge it"
             )
         self.after.setText(
-            f"When the lamp first turns groups are {say(lamp, '%')} apart{more}. "
+            f"When the charger first shows full, groups are {say(lamp, '%')} apart{more}. "
             f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
             f"in the first), and {say(last.apart, '%')} apart at the top; "
             f"{ended.get(last.ended_by, last.ended_by)}."
@@ -357,19 +363,19 @@ def _evens(evaluation: Evaluation) -> Text:
             "the first full group: a charger that knows the pack’s volts alone does not."
         )
     if not evaluation.charging.held.works:
-        return "Nothing evens them out: groups drift apart by what they lose by themselves."
+        return "Nothing balances them: groups drift apart by what they lose by themselves."
     balancing = evaluation.charging.balancing
     name = capital(balancing.name)
     if balancing.stop:
         return phrase("Stop: {}. {}", balancing.because, balancing.would)
     if balancing.hours is None:
-        return phrase("{} never evens them out: {}. {}", name, balancing.because, balancing.would)
+        return phrase("{} never balances them: {}. {}", name, balancing.because, balancing.would)
     if balancing.hours == 0.0:
-        return phrase("{} has nothing to do: they are even.", name)
+        return phrase("{} has nothing to do: they are balanced.", name)
     cut_off: Text = ""
     if balancing.cut_off_v is not None:
         cut_off = phrase(
-            "The board cuts the charge off with the fullest group at {}, bleeds it, "
+            "The BMS cuts the charge off with the fullest group at {}, bleeds it, "
             "and goes on: the hours get longer by that.",
             core_said.say(balancing.cut_off_v, "V"),
         )
@@ -380,17 +386,17 @@ def _evens(evaluation: Evaluation) -> Text:
             core_said.say(balancing.flow_a, "A"),
             core_said.say_hours(balancing.hours),
         )
-    left = phrase("As the pack is used they are even {}.", _over_days(balancing))
+    left = phrase("As the pack is used they are balanced {}.", _over_days(balancing))
     over: Text = ""
     if balancing.left_share > 0.01:
         over = phrase(
-            "It evens down to {}: over that, the last {}, all are bled alike.",
+            "It balances down to {}: over that, the last {}, all are bled alike.",
             core_said.say(balancing.bleed.from_v, "V"),
             core_said.say(balancing.left_share, "%"),
         )
     bleeds = phrase(
-        "{} bleeds {} over {}: {} on the charger until they are even. All at once give off {}, "
-        "on the board and into the air around it.",
+        "{} bleeds {} over {}: {} on the charger until they are balanced. All at once give off {}, "
+        "on the BMS and into the air around it.",
         name,
         core_said.say(balancing.flow_a, "A"),
         core_said.say(balancing.bleed.from_v, "V"),

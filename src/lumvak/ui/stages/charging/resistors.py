@@ -49,7 +49,7 @@ COLUMNS = (
         "gets warmer by", text=lambda it: say(it.rise_k, "K"), tip="In the box, with that rating"
     ),
     Column(
-        "even after",
+        "balanced after",
         text=lambda it: say_hours(it.hours) if it.hours > 0.0 else "even",
         tip="Hours at the top for the groups as they stand",
     ),
@@ -109,7 +109,7 @@ class ResistorsView(Page):
         self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
         self.table = RowsTable(COLUMNS, "Resistors side by side")
         self.hand_table = RowsTable(HAND_COLUMNS, "By hand")
-        self.towards = ChoiceRow(HAND, "Evened out")
+        self.towards = ChoiceRow(HAND, "Balanced")
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
@@ -124,7 +124,7 @@ class ResistorsView(Page):
         outer.addWidget(self.says)
         outer.addWidget(self.table)
         outer.addWidget(heading("By hand"))
-        outer.addWidget(flowing(side_by_side(soft("evened out"), self.towards)))
+        outer.addWidget(flowing(side_by_side(soft("balanced"), self.towards)))
         outer.addWidget(self.hand_says)
         outer.addWidget(self.hand_table)
         outer.addWidget(soft(CAUTION, wrap=True))
@@ -184,7 +184,7 @@ class ResistorsView(Page):
         )
         self.hand_table.setVisible(bool(steps))
         if not steps:
-            self.hand_says.setText("The groups are even, as far as is known: nothing to do.")
+            self.hand_says.setText("The groups are balanced, as far as is known: nothing to do.")
             return
         self.hand_says.setText(
             f"With the {say(charging.module.ohm, 'Ω')} resistor, and a charger for one cell that "
@@ -199,12 +199,12 @@ class ResistorsView(Page):
         to_v = max(floor_of(evaluation.project.charging, cell), cell.voltage_empty_v)
         plan = bottom_plan(now.groups, now.share, to_v, topic.setting.ceiling_v, module.ohm)
         self.bottom_says.setText(
-            f"Empty every group to {say(plan.to_v, 'V')} at rest with a load of its own: "
+            f"Empty every group to {say(plan.to_v, 'V')} OCV with a load of its own: "
             f"{say(plan.load_ohm, 'Ω')} draws some {say(plan.load_a, 'A')} and "
             f"{say(plan.watts, 'W')}, up to {say_hours(plan.longest_h)}; wait an hour, and again. "
             f"From then on a charge must stop when group {plan.first} is at "
             f"{say(plan.stop_v, 'V')}: the pack is then at {digits(plan.pack_v, '.2f')} V, not at "
-            f"{digits(plan.usual_v, '.2f')} V. A board that cuts off at a group does that, or a "
+            f"{digits(plan.usual_v, '.2f')} V. A BMS that cuts off at a group does that, or a "
             "charger set that low; no bleed at the top."
         )
 

@@ -8,7 +8,7 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
     "charger": "What is it charged with?", "time": "How long, and what ends it?",
-    "ceiling": "How full, and how empty?", "groups": "Do the groups even out?",
+    "ceiling": "How full, and how empty?", "groups": "Do the groups balance?",
     "resistors": "Which resistor, and by hand?", "log": "How does a charge go?",
 }  # fmt: skip
 
@@ -52,7 +52,6 @@ def _log(session: Session) -> Page:
 # Each view is loaded when it is first opened.
 MAKERS = {"charger": _charger, "time": _time, "ceiling": _ceiling, "groups": _groups,
           "resistors": _resistors, "log": _log}  # fmt: skip
-GROUP_KEYS = ("usable", "out_of_step", "too_small", "even", "bleed", "excess", "top_", "bottom_")
 
 
 class ChargingStage(StageOfViews):
@@ -62,8 +61,3 @@ class ChargingStage(StageOfViews):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, VIEWS, "View of charging", MAKERS)
-
-    def show_link(self, figure: str) -> None:
-        """Turn to where what a finding is about is set."""
-        name = figure.removeprefix("charging.")
-        self.show_view("groups" if name.startswith(GROUP_KEYS) else "charger")

@@ -16,6 +16,7 @@ from lumvak.core.joints.sharing import busiest_over_fair
 from lumvak.core.matching.binding import apart_read, apart_said, pins_read, pins_said
 from lumvak.core.matching.dealing import (
     BEST,
+    METHOD_NAMES,
     Compared,
     by_voltage,
     compared,
@@ -33,12 +34,13 @@ from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import said_of, say
 from lumvak.ui.stages.hand.answer import TINY, share_said
+from lumvak.ui.stages.hand.group_rows import GROUP_COLUMNS, METHOD_COLUMNS
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
-from lumvak.ui.widgets.rows import Column, Row, row_of
+from lumvak.ui.widgets.rows import Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, side_by_side, soft
@@ -48,58 +50,9 @@ BY: tuple[tuple[By, str], ...] = (
     ("capacity", "capacity"), ("resistance", "resistance"), ("both", "both"),
     ("voltage", "voltage alone"),
 )  # fmt: skip
-BUTTONS = ("deal", "stop", "take these groups", "clear the places", "placing sheet …")
-METHOD_COLUMNS = (
-    Column("method", left=True, stretch=True, tip="How the cells are dealt out"),
-    Column("capacity apart", tip="Largest less least group, over the mean"),
-    Column("conductance apart", tip="Largest less least group, over the mean"),
-    Column("delivers", tip="Charge of the weakest group"),
-    Column("busiest cell", tip="How far over its fair share of the load, from the network"),
-)
-
-
-def _apart(group: GroupNow) -> str:
-    if group.gate is None or not group.gate.high:
-        return "—"
-    return say(group.gate.volts * 1e3, "mV") if group.gate.told else "alike"
-
-
-def _flow(group: GroupNow) -> str:
-    gate = group.gate
-    return "—" if gate is None or not gate.high else say(gate.current_a, "A")
-
-
-GROUP_COLUMNS = (
-    Column("group", text=lambda it: str(it.number), tip="Counted from the most negative"),
-    Column("Ah", text=lambda it: "—" if it.ah is None else say(it.ah, "Ah"), tip="All its cells"),
-    Column(
-        "mΩ",
-        text=lambda it: "—" if it.siemens is None else say(1e3 / it.siemens, "mΩ"),
-        tip="All its cells side by side, as measured",
-    ),
-    Column(
-        "rests at",
-        text=lambda it: "—" if it.volts is None else say(it.volts, "V"),
-        tip="Once its cells are joined, as they are now",
-    ),
-    Column("apart", text=_apart, tip="The two that are farthest apart in voltage"),
-    Column(
-        "would flow",
-        text=_flow,
-        mark=lambda it: "crimson" if it.gate is not None and it.gate.recipe is not None else "",
-        tip="Between these two if they were joined now",
-    ),
-    Column(
-        "cells",
-        text=lambda it: ", ".join(map(str, sorted(it.cells))),
-        left=True,
-        stretch=True,
-        wraps=True,
-        tip="Numbers on the wrappers",
-    ),
-)
+BUTTONS = ("assign", "stop", "use these groups", "clear the places", "placing sheet …")
 PROMISES = {
-    "voltage": "Cells of one batch in the order of their rest voltages: neighbours are joined. "
+    "voltage": "Cells of one batch in the order of their OCVs: neighbours are joined. "
     "It promises nothing on capacity, for a voltage tells charge and not size.",
     "resistance": "By resistance alone the sharing is even; what the pack delivers is not known "
     "where capacities were not measured.",
@@ -153,12 +106,13 @@ class CellGroupsView(Page):
             view.setMinimumHeight(THEME.px(210))
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self._lay_out()
+        self.groups.setObjectName("hand.placed")
         self.by.picked.connect(lambda value: try_edit(session, {"hand.by": value}))
         self.pins.editingFinished.connect(self._take_pins)
         self.apart.editingFinished.connect(self._take_apart)
-        self.buttons["deal"].clicked.connect(self.deal)
+        self.buttons["assign"].clicked.connect(self.deal)
         self.buttons["stop"].clicked.connect(self._stop)
-        self.buttons["take these groups"].clicked.connect(self.take)
+        self.buttons["use these groups"].clicked.connect(self.take)
         self.buttons["clear the places"].clicked.connect(
             lambda: try_edit(session, {"hand.placed": (), "hand.soldered": ()}, "places cleared")
         )
@@ -166,7 +120,7 @@ class CellGroupsView(Page):
             lambda: ask_export(session, self, "placing")
         )
         self.work.done.connect(self._done)
-        self.work.failed.connect(lambda why: session.tell("stop", f"Nothing was dealt: {why}."))
+        self.work.failed.connect(lambda why: session.tell("stop", f"Nothing was assigned: {why}."))
         self.work.progressed.connect(self._progress)
 
     def _lay_out(self) -> None:
@@ -176,8 +130,8 @@ class CellGroupsView(Page):
         outer.addWidget(flowing(soft("by"), self.by, *self.buttons.values(), self.bar, gap=8))
         outer.addWidget(
             flowing(
-                side_by_side(soft("in place"), self.pins),
-                side_by_side(soft("apart"), self.apart),
+                side_by_side(soft("fixed positions"), self.pins),
+                side_by_side(soft("keep separate"), self.apart),
                 gap=12,
             )
         )
@@ -222,8 +176,8 @@ class CellGroupsView(Page):
         busy = self.work.busy
         self.bar.setVisible(busy)
         self.buttons["stop"].setVisible(busy)
-        self.buttons["deal"].setEnabled(bool(hand.cells) and not busy)
-        self.buttons["take these groups"].setEnabled(self.found is not None)
+        self.buttons["assign"].setEnabled(bool(hand.cells) and not busy)
+        self.buttons["use these groups"].setEnabled(self.found is not None)
         for name in ("clear the places", "placing sheet …"):
             self.buttons[name].setEnabled(bool(hand.placed))
         self._show_methods()
@@ -240,7 +194,7 @@ class CellGroupsView(Page):
         if self.found is not None and self.found.compared is not None:
             found = self.found.compared
             more = f" by more than {share_said(max(found.gap, TINY))}" if found.gap > 0.0 else ""
-            said.append(f"No dealing is better{more}.")
+            said.append(f"No assignment is better{more}.")
         if self.found is not None and self.found.spares:
             spares = ", ".join(map(str, self.found.spares[:20]))
             more = (
@@ -259,7 +213,7 @@ class CellGroupsView(Page):
         rows = [
             Row(
                 (
-                    name,
+                    METHOD_NAMES[name],
                     _share(dealt.spread_capacity),
                     _share(dealt.spread_conductance),
                     "—" if np.isnan(dealt.delivered_ah) else say(dealt.delivered_ah, "Ah"),
@@ -373,7 +327,7 @@ class CellGroupsView(Page):
 
         self.work.start(task, self._key)
         # The button that was pressed gives way to the one that stops it, and takes over again.
-        had = self.buttons["deal"].hasFocus()
+        had = self.buttons["assign"].hasFocus()
         self.show_evaluation(evaluation)
         if had:
             self.buttons["stop"].setFocus()
@@ -397,7 +351,7 @@ class CellGroupsView(Page):
         had = self.buttons["stop"].hasFocus()
         self.show_evaluation(self.session.evaluation)
         if had:
-            self.buttons["deal"].setFocus()
+            self.buttons["assign"].setFocus()
 
     def _progress(self, number: int, share: float) -> None:
         if self.work.listens(number):

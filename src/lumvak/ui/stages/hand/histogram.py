@@ -22,7 +22,7 @@ LOOKS = {
     "reclaimed": ("copper", Qt.BrushStyle.Dense4Pattern, "reclaimed, unused"),
     "used": ("soft", Qt.BrushStyle.BDiagPattern, "used"),
 }
-AXES = {"ah": "capacity, Ah", "mohm": "resistance, mΩ", "volts": "at rest, V", "grams": "weight, g"}
+AXES = {"ah": "capacity, Ah", "mohm": "resistance, mΩ", "volts": "OCV, V", "grams": "mass, g"}
 
 
 class Histogram(Plot):

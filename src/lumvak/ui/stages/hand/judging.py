@@ -25,7 +25,7 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import side_by_side, soft
 
 SHOWS = (("both", "capacity against resistance"), ("ah", "capacity"), ("mohm", "resistance"),
-         ("volts", "at rest"), ("grams", "weight"))  # fmt: skip
+         ("volts", "OCV"), ("grams", "mass"))  # fmt: skip
 VERDICTS: tuple[tuple[str, Literal["", "keep", "reject"]], ...] = (
     ("keep", "keep"), ("reject", "reject"), ("as judged", ""),
 )  # fmt: skip

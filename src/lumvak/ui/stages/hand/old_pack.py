@@ -38,7 +38,7 @@ from lumvak.ui.widgets.words import side_by_side, soft
 
 MEASURED: tuple[tuple[str, str, Kind], ...] = (
     ("old", "ah", units.CAPACITY), ("resists", "mohm", units.MILLIOHM),
-    ("at rest", "volts", units.VOLTAGE),
+    ("OCV", "volts", units.VOLTAGE),
 )  # fmt: skip
 NOTHING = (
     "No old pack: the new cells are a pack of their own. Where they are to lie in parallel with "
@@ -46,7 +46,7 @@ NOTHING = (
 )
 CAUTION = (
     "Never join the two while they differ in voltage: hundreds of amps may flow with nothing in "
-    "the way. Group to group, one after the other, all else covered; board and charger off until "
+    "the way. Group to group, one after the other, all else covered; BMS and charger off until "
     "the last is joined."
 )
 
@@ -89,6 +89,8 @@ class OldPackView(Page):
         self.fields = side_by_side(self.parallel, self.years, self.ratio)
         self.both = Turning(760)
         self._lay_out()
+        self.cell.setObjectName("hand.old.cell")
+        self.grid.setObjectName("hand.old.groups")
         self.cell.activated.connect(
             lambda _: try_edit(session, {"hand.old.cell": self.cell.currentData() or None})
         )

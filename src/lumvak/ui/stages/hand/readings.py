@@ -36,8 +36,10 @@ KINDS = {
     "volts": units.VOLTAGE, "later_v": units.VOLTAGE, "mohm": units.MILLIOHM,
     "ah": units.CAPACITY, "grams": units.GRAM,
 }  # fmt: skip
-READS = (("volts", "at rest"), ("later_v", "later"), ("mohm", "resistance"), ("ah", "capacity"),
-         ("grams", "weight"))  # fmt: skip
+READS = (
+    ("volts", "OCV"), ("later_v", "OCV after days"), ("mohm", "resistance"),
+    ("ah", "capacity"), ("grams", "mass"),
+)  # fmt: skip
 UNITS = {"volts": "V", "later_v": "V", "mohm": "mΩ", "ah": "Ah", "grams": "g"}
 BUTTONS = ("import …", "paste", "export …", "take out")
 
@@ -72,6 +74,7 @@ class ReadingsView(Page):
         self.tables = Tables(session, self, lambda: self.rows.lot.name, lambda: self.number)
         self.table = CellsTable("Cells in hand")
         self._lay_out()
+        self.table.setObjectName("hand.cells")
         self.rows.turned.connect(lambda: self.show_evaluation(session.evaluation))
         self.reads.picked.connect(self._read)
         self.which.editingFinished.connect(self._take_number)

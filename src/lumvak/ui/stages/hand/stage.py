@@ -9,7 +9,7 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 TITLES = {
     "measure": "What does each cell read?",
     "judge": "Which may be used?",
-    "groups": "Who sits with whom?",
+    "groups": "Which cell into which group?",
     "beside": "Joined to an old pack?",
     "welds": "Do the joints hold?",
 }
@@ -58,9 +58,3 @@ class HandStage(StageOfViews):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, VIEWS, "View of the cells in hand", MAKERS)
-
-    def show_link(self, figure: str) -> None:
-        """Turn to where what a finding is about is set."""
-        room, _, name = figure.partition(".")
-        view = "welds" if room == "joints" else "beside" if name.startswith("old") else "groups"
-        self.show_view({"cells": "measure", "good": "judge"}.get(name, view))

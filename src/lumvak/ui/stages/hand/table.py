@@ -16,13 +16,13 @@ from lumvak.ui.widgets.tables import RowsTable
 
 COLUMNS = (
     Column("cell", tip="The number on its wrapper", sample="88888"),
-    Column("at rest V", tip="Rest voltage"),
-    Column("later V", tip="Rest voltage some days later"),
+    Column("OCV V", tip="OCV"),
+    Column("OCV after days V", tip="OCV some days later"),
     Column("Ah", tip="Capacity"),
     Column("mΩ", tip="Resistance, as the lot was measured"),
-    Column("g", tip="Weight"),
+    Column("g", tip="Mass"),
     Column("is", left=True, sample="rejected", tip="Whether it may be used"),
-    Column("why, and what lacks", left=True, stretch=True, tip="What speaks against it"),
+    Column("why, and what is missing", left=True, stretch=True, tip="What speaks against it"),
 )
 IS = 6
 FIELDS = ("number", "volts", "later_v", "ah", "mohm", "grams")

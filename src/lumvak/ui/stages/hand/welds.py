@@ -77,6 +77,7 @@ class WeldsView(Page):
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.table = RowsTable(COLUMNS, "Test joints")
         self._lay_out()
+        self.table.setObjectName("joints.weld_test.reads")
         self.by.picked.connect(self._read_by)
         self.entry.returnPressed.connect(self.take)
         self.pulled.picked.connect(self.pull)

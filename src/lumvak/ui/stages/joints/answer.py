@@ -6,12 +6,12 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
 from lumvak.ui.speech import spoken
 
-VIEWS = (("table", "on the table"), ("conductors", "conductors"), ("making", "making"))
+VIEWS = (("table", "assembled pack"), ("conductors", "conductors"), ("making", "making"))
 
 
 def joints_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     if not evaluation.laid_out.series.setting.joints:
-        return "no series joint"
+        return "no series connection"
     chosen = evaluation.laid_out.series.chosen
     return f"{chosen.part.name}, {spoken(layers_name(chosen.layers))}"

@@ -36,17 +36,17 @@ if TYPE_CHECKING:
 
 # Narrower, the columns go below each other.
 THREE_COLUMNS_PX = 760
-ROLES = (("series", "series joints"), ("group", "group joints"))
+ROLES = (("series", "series connections"), ("group", "group strips"))
 SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
 TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
 MILLI = "mΩ"
 COLUMNS = (
     Column("conductor", left=True, stretch=True, tip="Strip, sheet or busbar of the catalogue"),
     Column("layers", tip="One on the other"),
-    Column("strips", tip="Side by side in one joint"),
-    Column(MILLI, tip="One joint, cold"),
-    Column("mV", tip="Lost in one joint at the continuous current"),
-    Column("W/cell", tip="Heat that such joints put into a cell between two of them"),
+    Column("strips", tip="Side by side in one connection"),
+    Column(MILLI, tip="One connection, cold"),
+    Column("mV", tip="Lost in one connection at the continuous current"),
+    Column("W/cell", tip="Heat that such connections put into a cell between two of them"),
     Column("A/mm²", tip="Current density at the continuous current"),
     Column("rise K", tip="Over the cell, at the continuous current"),
     Column("by temperature", tip="Pack current it carries at the rise allowed"),
@@ -69,23 +69,25 @@ class ConductorsView(Page):
         super().__init__(session)
         self.rise_plot: RisePlot | None = None
         self._state: tuple[Any, ...] = ()
-        self.role = ChoiceRow(ROLES, "Which joints")
+        self.role = ChoiceRow(ROLES, "Which conductors")
         self.role.picked.connect(self._show_role)
         self.drawing = JointDrawing()
         self.picture = QStackedWidget()
         self.picture.addWidget(self.drawing)
         self.picture.setMaximumHeight(THEME.px(176))
-        self.view = ChoiceRow((("drawn", "drawn"), ("rise", "rise")), "Picture of the joint")
+        self.view = ChoiceRow((("drawn", "drawn"), ("rise", "rise")), "Picture of the connection")
         self.view.picked.connect(self._show_view)
-        self.table = RowsTable(COLUMNS, "Candidates for the joints")
+        self.table = RowsTable(COLUMNS, "Candidates for the conductor")
+        self.table.setObjectName("joints.series.part")
         self.proposal = Sentence(session)
         self.follow = QPushButton("take the recommended")
         self.follow.clicked.connect(lambda: self._set(part=None, width_mm=None, layers=None))
         self.refused = QPushButton("show those that cannot be joined")
         self.refused.setCheckable(True)
         self.refused.toggled.connect(lambda _: self.show_evaluation(session.evaluation))
-        self.school = FieldChoice(session, "joints.school", SCHOOLS, "School in force")
+        self.school = FieldChoice(session, "joints.school", SCHOOLS, "Sizing criterion")
         self.take_off = ChoiceRow(TAKE_OFFS, "Main lead leaves from")
+        self.take_off.setObjectName("joints.take_off")
         self.take_off.picked.connect(self._set_take_off)
         self.rule_presets = [QPushButton(name) for _, name in RULES]
         for button, (value, _) in zip(self.rule_presets, RULES, strict=True):
@@ -132,7 +134,8 @@ class ConductorsView(Page):
         outer.setSpacing(THEME.px(6))
         outer.addWidget(
             flowing(
-                self.role, soft("as if the current were shared evenly; on the table it is solved")
+                self.role,
+                soft("as if the current were shared evenly; under “assembled pack” it is solved"),
             )
         )
         turning = Turning(THREE_COLUMNS_PX)
@@ -206,7 +209,7 @@ class ConductorsView(Page):
         self.proposal.tell(
             phrase("● Recommended: {}, {}.", result.proposal.name, result.reason)
             if result.setting.joints
-            else "One cell in series: there are no series joints.",
+            else "One cell in series: there are no series connections.",
             (f"joints.{role}.limit_a", evaluation.sized.pack.current.key),
         )
         self.follow.setEnabled(not result.automatic)
@@ -260,28 +263,30 @@ class ConductorsView(Page):
     def _set_take_off(self, value: str) -> None:
         """A place in words takes the place of leads that were dragged."""
         changes = {"joints.take_off": value, "joints.lead_points": ()}
-        try_edit(self.session, changes, "take-off")
+        try_edit(self.session, changes, "main-lead position")
 
     def _show_role(self, role: str) -> None:
         self.role.show_value(role)
+        self.table.setObjectName(f"joints.{role}.part")
         self.show_evaluation(self.session.evaluation)
 
-    def show_role(self, role: str) -> None:
-        """Turn to the series or the group joints."""
-        self._show_role(role)
+    def show_path(self, path: str) -> None:
+        for role in ("series", "group"):
+            if path.startswith(f"joints.{role}."):
+                self._show_role(role)
 
     def _pick(self, value: Any) -> None:
         part, layers, barred = value
         self._set(part=part, width_mm=None, layers=layers)
         if barred:
-            self.session.tell("warn", f"{part} {barred}.")
+            name = self.session.evaluation.sized.parts.conductors[part].name
+            self.session.tell("warn", f"{name} {barred}.")
 
     def _set(self, **values: Any) -> None:
         role = self.role.value
         try_edit(
             self.session,
             {f"joints.{role}.{name}": value for name, value in values.items()},
-            f"{role} joint",
         )
 
 

@@ -11,7 +11,7 @@ from lumvak.core.making.cut_lines import cut_lines, size_words
 from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import round_figures, say, spoken
+from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -49,9 +49,9 @@ STOCKS = (
     Column("at least", text=lambda it: str(it.least), tip="No plan needs fewer"),
     Column("left over", text=lambda it: say(it.left_m, "m"), tip="Of what is opened"),
     Column("mass", text=lambda it: say(it.mass_g, "g"), tip="Of the pieces cut"),
-    Column("price", text=lambda it: round_figures(it.price), tip="Of the length that is cut"),
+    Column("cost", text=lambda it: say(it.price, "money"), tip="Of the length that is cut"),
 )
-ROLES = {"group": "within groups", "series": "series joints", "plate": "plates over joints",
+ROLES = {"group": "within groups", "series": "series connections", "plate": "plates over taps",
          "bridge": "over windows"}  # fmt: skip
 
 
@@ -127,7 +127,7 @@ class CutList(QWidget):
             f"{sum(line.count for line in lines)} pieces, {counted}"
             f"{say(sum(item.cut_m for item in stocks), 'm')}, "
             f"{say(sum(item.mass_g for item in stocks), 'g')}, "
-            f"{round_figures(sum(item.price for item in stocks))} in money."
+            f"{say(sum(item.price for item in stocks), 'money')}."
             + _besides(evaluation)
             + "".join(
                 f" A piece of {spoken(item.part)} is {say(item.too_long_mm, 'mm')} long, more than "

@@ -86,15 +86,16 @@ class HotSpots(QWidget):
         self.session = session
         self.piece: int | None = None
         self.table = RowsTable(COLUMNS, "Pieces nearest to their limits")
+        self.table.setObjectName("joints.changes")
         self.name = soft("")
         self.more = QPushButton("one layer more")
         self.less = QPushButton("one layer less")
         self.out = QPushButton("leave it out")
         self.back = QPushButton("undo changes to pieces")
         self.snap = QPushButton("what if it breaks")
-        self.whole = QPushButton("all pieces of this joint")
+        self.whole = QPushButton("all pieces of this connection")
         self.whole.setCheckable(True)
-        self.whole.setToolTip("What is set then holds for every like piece on the same joint")
+        self.whole.setToolTip("What is set then holds for every like piece on the same connection")
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))

@@ -54,7 +54,7 @@ GROUPS = (
 )
 LOWER = (
     ("hot", "hot spots"),
-    ("places", "take-off places"),
+    ("places", "main-lead positions"),
     ("how", "how it is laid"),
     ("broken", "what if"),
     ("groups", "groups"),
@@ -90,8 +90,8 @@ class OnTableView(Page):
             for place, (key, name) in enumerate(
                 (
                     ("network.busiest_cell_a", "busiest cell"),
-                    ("network.fair_cell_a", "fair share"),
-                    ("network.cell_excess", "over it"),
+                    ("network.fair_cell_a", "equal share"),
+                    ("network.cell_excess", "above it"),
                     ("network.hottest_k", "hottest piece"),
                     ("network.joint_ohm", "all joints"),
                     ("network.drop_v", "lost"),
@@ -225,7 +225,7 @@ class OnTableView(Page):
             )
             self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
         else:
-            cells = ("over", "cells: under", "over fair share")
+            cells = ("over", "under equal share", "above")
             self.legend.show_ramps(("current", "0", most), cells)
         if joined_pack is not evaluation.laid_out.joined_pack:
             self.state.setText("the held one")
@@ -301,9 +301,7 @@ class OnTableView(Page):
             return piece_words(joined_pack, number, flow)
         layout = joined_pack.layout
         level = layout.level
-        text = (
-            f"{layout.name[number]}: between joint {level[2 * number + 1]} and {level[2 * number]}"
-        )
+        text = f"{layout.name[number]}: between tap {level[2 * number + 1]} and {level[2 * number]}"
         if flow is not None:
             text += (
                 f", {say(float(flow.cell_a[number]), 'A')}, "
@@ -316,6 +314,13 @@ class OnTableView(Page):
     def _show(self, shown: str) -> None:
         self.shown.show_value(shown)
         self._draw(self.session.evaluation)
+
+    def show_path(self, path: str) -> None:
+        lower = {"joints.lead_points": "places", "joints.changes": "hot"}
+        if path in lower:
+            self.show_lower(lower[path])
+        elif self.how.findChild(QWidget, path) is not None:
+            self.show_lower("how")
 
     def show_lower(self, page: str) -> None:
         """Turn to one of the pages below the drawing."""

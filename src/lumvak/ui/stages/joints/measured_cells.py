@@ -36,7 +36,7 @@ class MeasuredCells(QWidget):
             (
                 GridColumn("place", "cell", _place, lambda value, _: str(value), left=True),
                 quantity_column("resistance", "mohm", MILLIOHM, optional=True),
-                quantity_column("at rest", "volts", VOLTAGE, optional=True),
+                quantity_column("OCV", "volts", VOLTAGE, optional=True),
                 quantity_column("capacity", "ah", CAPACITY, optional=True),
             ),
             self.take,

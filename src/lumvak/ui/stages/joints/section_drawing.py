@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
-from lumvak.core.joints.candidates import layers_name
+from lumvak.core.joints.candidates import ROLE_NOUNS, layers_name
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.theme import THEME
@@ -28,7 +28,7 @@ class JointDrawing(Drawing):
         chosen = result.chosen
         self._bursts = not chosen.carries(result.setting, school)
         self.setAccessibleName(
-            f"{result.setting.role} joint of {chosen.strips} × {spoken(chosen.name)}"
+            f"{ROLE_NOUNS[result.setting.role]} of {chosen.strips} × {spoken(chosen.name)}"
         )
         self.update()
 

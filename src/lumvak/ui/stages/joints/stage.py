@@ -67,13 +67,3 @@ class JointsStage(StageOfViews):
     def begin_bench(self) -> bool:
         """The order of work, step by step; from any view, for there is no other."""
         return self.making.begin_bench()
-
-    def show_link(self, figure: str) -> None:
-        """Turn to where a link of the chain is set, from the key of its limit."""
-        for role in ("series", "group"):
-            if role in figure:
-                self.show_view("conductors")
-                self.conductors.show_role(role)
-                return
-        self.show_view("table")
-        self.on_table.show_lower("how")

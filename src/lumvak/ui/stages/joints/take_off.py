@@ -36,7 +36,7 @@ COLUMNS = (
         tip="Most current through one cell",
     ),
     Column(
-        "× fair share",
+        "× equal share",
         text=lambda it: digits(it.times_fair, ".2f"),
         tip="That, over an even share of the load",
     ),
@@ -69,6 +69,7 @@ class TakeOffs(QWidget):
         super().__init__()
         self.session = session
         self.table = RowsTable(COLUMNS, "Places for the main leads")
+        self.table.setObjectName("joints.lead_points")
         self.about = soft("")
         self.share = QPushButton("one lead more on each pole")
         self.fewer = QPushButton("one less")
@@ -83,7 +84,7 @@ class TakeOffs(QWidget):
         self.share.clicked.connect(self._share)
         self.fewer.clicked.connect(self._less)
         self.follow.clicked.connect(
-            lambda: try_edit(session, {"joints.lead_points": ()}, "take-off")
+            lambda: try_edit(session, {"joints.lead_points": ()}, "main-lead position")
         )
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
@@ -98,7 +99,8 @@ class TakeOffs(QWidget):
             return
         best = next((item for item in places if item.proposed), None)
         self.about.setText(
-            f"● Proposed: {best.variant.name}, {digits(best.variant.times_fair, '.2f')} × fair"
+            f"● Proposed: {best.variant.name}, {digits(best.variant.times_fair, '.2f')} × equal "
+            "share"
             if best is not None
             else ""
         )
@@ -145,7 +147,7 @@ class TakeOffs(QWidget):
                 added.append({"pole": pole, "cell": far})
         if added:
             kept = tuple(asdict(item) for item in leads)
-            try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "take-off")
+            try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "main-lead position")
         else:
             self.session.tell("note", "Every cell of the end groups has a lead already.")
 
@@ -153,4 +155,4 @@ class TakeOffs(QWidget):
 def set_leads(session: Session, leads: Sequence[Lead]) -> bool:
     """Let the main leads of the pack in hand leave from other places."""
     points = points_of(session.evaluation.laid_out.joined_pack, leads)
-    return try_edit(session, {"joints.lead_points": points}, "take-off")
+    return try_edit(session, {"joints.lead_points": points}, "main-lead position")

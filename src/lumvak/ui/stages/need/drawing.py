@@ -26,7 +26,7 @@ class NeedDrawing(Drawing):
         demand = evaluation.sized.demand
         self.setAccessibleName(
             f"{demand.window.stop_words.capitalize()} {say(demand.window.stop.value, 'V')}, "
-            "survives "
+            "max. "
             f"{say(demand.window.highest.value, 'V')}; pack from "
             f"{say(evaluation.figures['pack.voltage_empty_v'].value, 'V')} to "
             f"{say(evaluation.sized.pack.full.value, 'V')}"
@@ -90,7 +90,7 @@ class NeedDrawing(Drawing):
             QRectF(box.left() + 4, top + 2, 200, 20), left, f"{window.stop_words} {say(stop, 'V')}"
         )
         metrics = painter.fontMetrics()
-        words = f"{window.stop_words} {say(stop, 'V')}", f"survives {say(highest, 'V')}"
+        words = f"{window.stop_words} {say(stop, 'V')}", f"max. {say(highest, 'V')}"
         crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
         second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(

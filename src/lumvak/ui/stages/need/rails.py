@@ -103,6 +103,7 @@ class RailsPanel(QWidget):
             self._new_rail,
             (2, 5),
         )
+        self.rails.setObjectName("need.rails")
         self.appliances = Grid(
             "Appliances",
             (
@@ -120,6 +121,7 @@ class RailsPanel(QWidget):
             self._new_appliance,
             (2, 5),
         )
+        self.appliances.setObjectName("need.appliances")
         self.sums = [
             FigureLabel(session, "demand.power_w", "all on:", strong=True),
             FigureLabel(session, "demand.end_current_a", "most current"),

@@ -69,8 +69,8 @@ class NeedStage(Page):
         make = self._field
         self.fields = {
             "rated_voltage_v": make("rated_voltage_v", "Rated voltage"),
-            "max_voltage_v": make("max_voltage_v", "Survives"),
-            "stop_voltage_v": make("stop_voltage_v", "Stops at"),
+            "max_voltage_v": make("max_voltage_v", "Maximum voltage"),
+            "stop_voltage_v": make("stop_voltage_v", "Low-voltage cut-off"),
             "current_a": make("current_a", "Continuous"),
             "power_w": make("power_w", "Continuous"),
             "efficiency": make("efficiency", "Efficiency"),
@@ -81,7 +81,7 @@ class NeedStage(Page):
             "energy_wh": make("energy_wh", "Energy"),
             "distance_km": make("distance_km", "Distance"),
             "consumption_wh_per_km": make("consumption_wh_per_km", "Consumption"),
-            "coldest_c": small_field(self.session, "need.coldest_c", "Ambient, coldest", width=64),
+            "coldest_c": small_field(self.session, "need.coldest_c", "coldest", width=64),
             "ambient_c": small_field(self.session, "need.ambient_c", "warmest", width=64),
             "charger_voltage_v": small_field(
                 self.session, "need.charger_voltage_v", "Charger", width=70
@@ -92,14 +92,20 @@ class NeedStage(Page):
         }
         session = self.session
         self.ceiling = small_field(
-            session, "pack.ceiling_v", "charged to", width=60, figure="cell.voltage_full_v"
+            session,
+            "pack.ceiling_v",
+            "charge voltage per cell",
+            width=60,
+            figure="cell.voltage_full_v",
         )
         self.warm_limit = small_field(
-            session, "pack.temperature_limit_c", "Cells at most", width=60
+            session, "pack.temperature_limit_c", "Max. cell temperature", width=60
         )
         self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
         self.reserves = {
-            origin: QuantityField(session, f"pack.ageing_{origin}", f"Counts on, {origin}")
+            origin: QuantityField(
+                session, f"pack.ageing_{origin}", f"Usable after ageing, {origin}"
+            )
             for origin in ("new", "reclaimed")
         }
         self.load_basis = FieldChoice(
@@ -164,14 +170,15 @@ class NeedStage(Page):
             column.addWidget(self.fields[name])
         column.addWidget(self.peak_given_row)
         column.addSpacing(THEME.px(4))
-        column.addWidget(heading("Around it"))
+        column.addWidget(heading("Ambient"))
         column.addWidget(side_by_side(self.fields["coldest_c"], self.fields["ambient_c"]))
-        column.addWidget(side_by_side(self.warm_limit, self.ceiling))
+        column.addWidget(self.warm_limit)
+        column.addWidget(self.ceiling)
         column.addWidget(
             side_by_side(self.fields["charger_voltage_v"], self.fields["charger_current_a"])
         )
         around = QHBoxLayout()
-        around.addWidget(soft("Pack lies"))
+        around.addWidget(soft("Cooling"))
         around.addWidget(self.enclosure)
         around.addStretch(1)
         column.addLayout(around)

@@ -5,18 +5,18 @@ from __future__ import annotations
 from lumvak.core.evaluation import Evaluation
 
 VIEWS = (
-    ("board", "board"),
+    ("board", "BMS"),
     ("settings", "settings"),
     ("parts", "leads and parts"),
-    ("order", "what opens first"),
+    ("order", "protection"),
     ("start", "start"),
     ("rating", "rating"),
-    ("rest", "rest"),
+    ("rest", "storage"),
 )
 
 
 def power_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    board = evaluation.board.board.name if evaluation.board else "no board serves"
+    board = evaluation.board.board.name if evaluation.board else "no BMS serves"
     fuse = evaluation.power.fuse.part
     return f"{board}, {fuse.name if fuse is not None else 'no fuse'}"

@@ -50,9 +50,9 @@ APPLIANCE_COLUMNS = (
 )
 DRAIN_COLUMNS = (
     Column("draws it empty", left=True, stretch=True, tip="What draws while the pack lies"),
-    Column("mA", tip="Before the board cuts off"),
+    Column("mA", tip="Before the BMS cuts off"),
     Column("share", tip="Of all that is drawn before the cut-off"),
-    Column("then", tip="Once the board has cut off"),
+    Column("then", tip="Once the BMS has cut off"),
 )
 LONGEST_DRAWN_D = 3650.0
 
@@ -79,14 +79,14 @@ class RestView(Page):
             "damage_v": small_field(session, "rest.damage_v", "harmed under"),
         }
         self.labels = [
-            FigureLabel(session, "rest.drain_ma", "drawn at rest"),
+            FigureLabel(session, "rest.drain_ma", "standby drain"),
             FigureLabel(session, "rest.off_ma", "once cut off"),
             FigureLabel(session, "rest.cut_days", "cuts off after"),
             FigureLabel(session, "rest.harm_days", "from there to harm"),
             FigureLabel(session, "rest.total_days", "in all", strong=True),
         ]
         self.course = named_plot("charge, %", "days")
-        self.course.setAccessibleName("Charge against days at rest")
+        self.course.setAccessibleName("Charge against days in storage")
         self.course.setMinimumHeight(THEME.px(150))
         self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.course.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)

@@ -66,7 +66,7 @@ class BoardSettingsView(Page):
             )
 
         self.grid = Grid(
-            "Settings of the board",
+            "Settings of the BMS",
             (
                 text("setting", "name"),
                 _column("value", "value"),
@@ -80,6 +80,7 @@ class BoardSettingsView(Page):
             (8, 14),
             fixed=True,
         )
+        self.grid.setObjectName("protection.settings")
         self.note = soft("", wrap=True)
         self.clear = QPushButton("propose all anew")
         self.clear.clicked.connect(lambda: try_edit(session, {"protection.settings": ()}))
@@ -101,16 +102,16 @@ class BoardSettingsView(Page):
         self.grid.setVisible(board is not None)
         self.save.setVisible(board is not None)
         if board is None:
-            self.note.setText("No board serves; there is nothing to set.")
+            self.note.setText("No BMS serves; there is nothing to set.")
             self.about = ""
             return
         self.about = board.name
         self.note.setText(
-            "Type these into the board. Type over a value to have it otherwise; empty a cell to "
+            "Type these into the BMS. Type over a value to have it otherwise; empty a cell to "
             "have the proposed one again. The curves follow."
             if board.adjustable
             else f"{board.name} cannot be set: this is what it is made for, beside what this pack "
-            "wants. Boards with a word under “set by” can be."
+            "wants. BMSs with a word under “set by” can be."
         )
         self.grid.set_locked(not board.adjustable)
         self.grid.show_records([_record(row, board.adjustable) for row in rows])
@@ -147,7 +148,7 @@ class BoardSettingsView(Page):
             if kept:
                 changes.append({"key": record["key"], **kept})
         return edit_or_why(
-            self.session, {"protection.settings": tuple(changes)}, "settings of the board"
+            self.session, {"protection.settings": tuple(changes)}, "settings of the BMS"
         )
 
 

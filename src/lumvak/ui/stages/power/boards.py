@@ -28,12 +28,12 @@ def _stages(item: BoardVerdict) -> str:
 
 COLUMNS = (
     Column(
-        "board",
+        "BMS",
         text=lambda it: it.board.name,
         mark=lambda it: "crimson" if it.reasons else "",
         left=True,
         stretch=True,
-        tip="Name of the board (BMS)",
+        tip="Name of the BMS",
     ),
     Column("carries", text=lambda it: say(it.board.continuous_a, "A"), tip="Continuous current"),
     Column(
@@ -70,7 +70,7 @@ COLUMNS = (
         left=True,
         tip="Whether it can be set, and over what",
     ),
-    Column("cost", text=lambda it: say(it.board.price, "money"), tip="Price of the board"),
+    Column("cost", text=lambda it: say(it.board.price, "money"), tip="Cost of the BMS"),
 )
 BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
@@ -85,8 +85,8 @@ WAKES: dict[str, str] = {
 SET_BY: dict[str, str] = {"none": "hand", "wire": "wire", "radio": "radio"}
 FACTS = (
     ("board.heat_w", "gives off"),
-    ("board.rise_k", "its switches rise"),
-    ("board.bleed_h", "evens out 2 % in"),
+    ("board.rise_k", "MOSFET temperature rise"),
+    ("board.bleed_h", "balances 2 % in"),
     ("start.current_a", "a start draws"),
 )
 
@@ -104,7 +104,8 @@ class BoardsView(Page):
         self.feeds = FieldChoice(
             session, "protection.feeds", FEEDS, "Feeds others through its charge socket"
         )
-        self.table = RowsTable(COLUMNS, "Boards")
+        self.table = RowsTable(COLUMNS, "BMSs")
+        self.table.setObjectName("protection.board")
         self.refused = QPushButton("hide the refused")
         self.refused.setCheckable(True)
         self.refused.setChecked(True)
@@ -127,7 +128,7 @@ class BoardsView(Page):
         outer.addWidget(self.table, 1)
         keep_rows(self.table, 8)
         self.table.picked.connect(
-            lambda board: board and try_edit(session, {"protection.board": board}, f"board {board}")
+            lambda board: board and try_edit(session, {"protection.board": board})
         )
         self.table.cell_clicked.connect(lambda *_: session.explain("board.continuous_a"))
 

@@ -109,7 +109,7 @@ class CurvePlot(Plot):
         for curve in shown.values():
             self._draw(curve, top)
         self.short_line.setPos(math.log10(short_a))
-        self.short_line.label.setFormat(f"a dead short gives {say(short_a, 'A')}")
+        self.short_line.label.setFormat(f"short-circuit current {say(short_a, 'A')}")
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         self.show_whole(x, (math.log10(bottom), math.log10(top)))
         self._curves = shown

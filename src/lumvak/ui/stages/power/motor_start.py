@@ -37,9 +37,9 @@ COLUMNS = (
     Column("trigger", left=True, tip="How it is pulled: at once, or slowly"),
     Column("surge part", left=True, tip="With or without the part that limits the start"),
     Column("peak", tip="Most current at the battery"),
-    Column("opens?", left=True, tip="Whether a stage of the board opens, and when"),
-    Column("to spare", tip="At the stage with the least to spare"),
-    Column("which stage", left=True, stretch=True, tip="The stage with the least to spare"),
+    Column("opens?", left=True, tip="Whether a stage of the BMS opens, and when"),
+    Column("margin", tip="At the level with the least margin"),
+    Column("which stage", left=True, stretch=True, tip="The level with the least margin"),
 )
 # Pull, with a surge part, colour, line.
 RUNS = (
@@ -176,10 +176,10 @@ class StartView(Page):
             if said and math.isfinite(case.limit_a):
                 words = (
                     f"The controller lets {say(case.limit_a, 'A')} by, so that any motor starts "
-                    "through this board, as drawn. The stall current of the motor says how fast."
+                    "through this BMS, as drawn. The stall current of the motor says how fast."
                 )
             elif said:
-                words += f" This board starts a motor that draws {', '.join(said)}, as drawn."
+                words += f" This BMS starts a motor that draws {', '.join(said)}, as drawn."
         self.empty.setText(words)
         return runs
 

@@ -33,13 +33,14 @@ OPTIONAL = ("switch", "surge", "precharge")
 CAN_BE_NONE = ("fuse", "charge-fuse", "connector", *OPTIONAL)
 # Heads of the options of a place, each with its tip.
 _FUSE = (
-    ("rated", "Rating of the sheet"), ("carries", "For good: 80 % of the rating, less in the heat"),
+    ("rated", "Rating of the sheet"), ("carries", "Continuous: 80 % of the rating, less in the "
+                                                  "heat"),
     ("volts", "Most DC volts that it breaks"), ("breaks", "Most current that it breaks"),
 )  # fmt: skip
-_CARRIES, _VOLTS = ("carries", "For good"), ("volts", "DC volts of its rating")
+_CARRIES, _VOLTS = ("carries", "Continuous"), ("volts", "DC volts of its rating")
 _DROPS = ("drops", "Lost in it at the continuous current")
 _WIRE = (
-    ("section", "Of the copper"), ("carries", "For good, by the school of the leads"),
+    ("section", "Of the copper"), ("carries", "Continuous, by the sizing criterion of the leads"),
     ("both drop", "Lost in both leads at the continuous current"),
     ("rises", "Over the air, at the continuous current"),
 )  # fmt: skip
@@ -55,7 +56,7 @@ HEADS: dict[str, tuple[tuple[str, str], ...]] = {
     ),
     "precharge": (
         ("ohm", "Its resistance"), ("takes", "Energy that it takes in at once"),
-        ("watts", "Its rating for good"), ("kind", "How it is switched"),
+        ("watts", "Its continuous rating"), ("kind", "How it is switched"),
     ),
     "leads": _WIRE,
     "charge-leads": _WIRE,

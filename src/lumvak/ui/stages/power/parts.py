@@ -37,13 +37,18 @@ from lumvak.ui.widgets.words import heading
 COLUMNS = (
     Column("place", left=True, tip="Where in the path"),
     Column("part", left=True, stretch=True, tip="The part in force; click for the others"),
-    Column("carries", tip="For good"),
+    Column("carries", tip="Continuous"),
 )
 # Narrower, what would do goes below the places.
 TWO_COLUMNS_PX = 660
 SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
 BUNDLED = ((False, "free"), (True, "bundled"))
-FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the board"), ("output", "far end"))
+FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the BMS"), ("output", "far end"))
+# Fields that belong to a place of the path, by the beginning of theirs.
+OWNERS = {
+    "power.fuse_": "fuse", "power.capacitance": "precharge", "charge_leads.": "charge-leads",
+    "leads.": "leads", "balance_leads.": "balance-leads",
+}  # fmt: skip
 INSULATIONS = (
     (None, "not said"),
     ("silicone", "silicone"),
@@ -135,8 +140,8 @@ class PowerPartsView(Page):
         self.fuse_labels = [
             FigureLabel(session, "power.fuse_needed_a", "needs at least"),
             FigureLabel(session, "power.fuse_standard_a", "next rating"),
-            FigureLabel(session, "power.short_a", "a short gives"),
-            FigureLabel(session, "power.fuse_hold_a", "carries for good"),
+            FigureLabel(session, "power.short_a", "short-circuit current"),
+            FigureLabel(session, "power.fuse_hold_a", "carries continuously"),
         ]
         self.band = Grid(
             "Melting band",
@@ -189,13 +194,15 @@ class PowerPartsView(Page):
             "balance-leads": flowing(*self.balance.values(), *self.balance_labels, gap=14),
         }
 
-    def show_link(self, figure: str) -> None:
-        """Turn to the place that a limit of the path is set at."""
-        self.show_place(figure.split("_", maxsplit=1)[0])
+    def show_path(self, path: str) -> None:
+        owners = {path: key for key, path in PATHS.items()} | OWNERS
+        if place := next((key for known, key in owners.items() if path.startswith(known)), ""):
+            self.show_place(place)
 
     def show_place(self, place: str) -> None:
         """Turn to one of the places."""
         self.place = place if place in PATHS else "leads"
+        self.options.setObjectName(PATHS[self.place])
         self.options.set_columns(_columns(self.place))
         self.show_evaluation(self.session.evaluation)
         self.options.show_chosen()
@@ -251,7 +258,7 @@ class PowerPartsView(Page):
             self.leads[self.place.replace("-", "_")].show_evaluation(evaluation)
 
     def _pick(self, part: str) -> None:
-        try_edit(self.session, picking(PATHS[self.place], part), f"{self.place} {part}")
+        try_edit(self.session, picking(PATHS[self.place], part))
 
     def _follow(self) -> None:
         try_edit(self.session, picking(PATHS[self.place], None))
@@ -286,7 +293,7 @@ def _columns(place: str) -> tuple[Column, ...]:
     return (
         Column("part", left=True, tip="A part that would do; below, why others would not"),
         *(Column(head, tip=tip) for head, tip in HEADS[place]),
-        Column("cost", tip="Price of one, or of both leads"),
+        Column("cost", tip="Cost of one, or of both leads"),
         Column("", left=True, stretch=True),
     )
 

@@ -23,7 +23,7 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 TIMES = tuple(
-    (item, "for good" if item is None else f"for {say(item, 's')}") for item in RATED_FOR_S
+    (item, "continuous" if item is None else f"for {say(item, 's')}") for item in RATED_FOR_S
 )
 LINK_COLUMNS = (
     Column("link", left=True, tip="Place in the path"),
@@ -32,15 +32,15 @@ LINK_COLUMNS = (
         Column(words, sample="0000 A", tip=f"Pack current that the link holds {words}")
         for _, words in TIMES
     ),
-    Column("load", tip="What is drawn for good"),
-    Column("to spare", tip="Of the limit for good, over the load"),
+    Column("load", tip="What is drawn continuously"),
+    Column("margin", tip="Of the continuous limit, over the load"),
 )
 STEP_COLUMNS = (
     Column("then raise", left=True, tip="The weakest link after the steps above"),
     Column("by", left=True, stretch=True, tip="What lifts it"),
     Column("from", sample="0000 A", tip="Rating of the path before"),
     Column("to", sample="0000 A", tip="Rating of the path after"),
-    Column("cost", sample="000.00", tip="Price of the change"),
+    Column("cost", sample="000.00", tip="Cost of the change"),
 )
 
 

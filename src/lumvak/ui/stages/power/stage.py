@@ -7,13 +7,13 @@ from lumvak.ui.stages.power.answer import VIEWS
 from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
-    "board": "Which board?",
+    "board": "Which BMS?",
     "settings": "What to set it to",
     "parts": "What the current passes",
-    "order": "What opens first?",
+    "order": "Protection coordination: what opens first?",
     "start": "Does it start?",
     "rating": "What it gives, and for how long",
-    "rest": "How long may it lie?",
+    "rest": "Storage: how long may it stand?",
 }
 
 
@@ -78,12 +78,3 @@ class PowerStage(StageOfViews):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, VIEWS, "View of the power path", MAKERS, views_below=True)
-
-    def show_link(self, figure: str) -> None:
-        """Turn to where a link of the chain is set, from the key of its limit."""
-        head, _, name = figure.partition(".")
-        if head == "board":
-            self.show_view("board")
-            return
-        self.show_view("parts")
-        self.views["parts"].show_link("leads" if head in ("leads", "network") else name)

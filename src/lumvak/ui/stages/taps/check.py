@@ -36,7 +36,7 @@ MOST_SHOWN = 6
 NOTHING = ("open", "-", "–", "—")
 BUTTONS = ("paste", "read all anew")
 COLUMNS = (
-    Column("lead", tip="From 0 on the most negative joint"),
+    Column("lead", tip="From 0 on the most negative tap"),
     Column("on", left=True, sample="g12c10p", tip="The terminal that it sits on"),
     Column("should read", tip="From main minus, as the groups are now"),
     Column("reads", sample="88.88 V", tip="What the meter showed"),
@@ -82,6 +82,7 @@ class CheckView(Page):
         self.explains = RowsTable(EXPLAINS, "What explains the readings")
         self.sides = BothSides()
         self._lay_out()
+        self.entry.setObjectName("balance_leads.totals")
         self.entry.returnPressed.connect(self.take)
         self.entry.stepped.connect(self.step)
         self.decide.returnPressed.connect(self.take_deciding)

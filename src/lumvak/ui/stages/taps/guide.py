@@ -35,11 +35,11 @@ def _pin(item: TapGuide) -> str:
 
 
 def _over(item: TapGuide) -> str:
-    return "" if item.across is None else f"joint {item.across}, {say(item.across_v, 'V')} apart"
+    return "" if item.across is None else f"tap {item.across}, {say(item.across_v, 'V')} apart"
 
 
 COLUMNS = (
-    Column("lead", text=lambda it: str(it[0].number), tip="From 0 on the most negative joint"),
+    Column("lead", text=lambda it: str(it[0].number), tip="From 0 on the most negative tap"),
     Column(
         "on",
         text=lambda it: it[0].place,
@@ -66,7 +66,7 @@ COLUMNS = (
         text=lambda it: _pin(it[0]),
         left=True,
         sample="B12, plug 2",
-        tip="Of the board, as its sheet prints it",
+        tip="Of the BMS, as its sheet prints it",
     ),
     Column(
         "length",
@@ -78,7 +78,7 @@ COLUMNS = (
         text=lambda it: _over(it[0]),
         left=True,
         stretch=True,
-        tip="The joint under its way that differs most: insulate it there",
+        tip="The tap under its way that differs most: insulate it there",
     ),
     Column(
         "should read",
@@ -122,6 +122,7 @@ class GuideView(Page):
         self.problem.hide()
         self.says = soft("", wrap=True)
         self.table = RowsTable(COLUMNS, "Balance leads")
+        self.table.setObjectName("balance_leads.ways")
         self.way = EntryField()
         self.way.setAccessibleName("Corners of its way")
         self.way.setFixedWidth(THEME.px(210))
@@ -266,9 +267,9 @@ class GuideView(Page):
             self.session.keep_now()
             return ""
 
-        cover = "every joint but this one"
+        cover = "every tap but this one"
         if item.across is not None:
-            cover += f"; its way over joint {item.across}, {say(item.across_v, 'V')} apart"
+            cover += f"; its way over tap {item.across}, {say(item.across_v, 'V')} apart"
         pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
         return BenchStep(
             f"lead {number}, {item.colour}",
@@ -312,7 +313,7 @@ def _said(evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     whole = say(sum(item.length_mm for item in guides) / 1000.0, "m")
     said = [f"{len(guides)} leads, {whole} in all. {order_said(board)}"]
     if board is None or board.plug is None:
-        said.append("The usual plug is taken: a lead to each joint, B0 on the most negative.")
+        said.append("The usual plug is taken: a lead to each tap, B0 on the most negative.")
     plug = USUAL if board is None or board.plug is None else board.plug
     spare = () if board is None else unused_pins(plug, board.series, evaluation.sized.choice.series)
     if spare:

@@ -57,17 +57,17 @@ COLUMNS = (
     ),
     Column("length", text=lambda it: say(it[1].length_mm, "mm"), tip="With slack and both ends"),
     Column(
-        "board",
+        "BMS pin",
         text=lambda it: _board_pin(it[1]),
         left=True,
         stretch=True,
         sample="none",
-        tip="The board's pin that the adapter takes it to; of two on a joint only one",
+        tip="The BMS's pin that the adapter takes it to; of two on a tap only one",
     ),
 )
 SHEETS = (("wiring", "wiring sheet, PDF …"), ("wiring-svg", "SVG …"), ("wiring-csv", "CSV …"))
 ONE_PLUG = (
-    "No bricks: all leads go to the board's own plug. Where the pack is built of bricks with plugs "
+    "No bricks: all leads go to the BMS's own plug. Where the pack is built of bricks with plugs "
     "of their own, name them from the most negative on."
 )
 
@@ -89,6 +89,7 @@ class HarnessView(Page):
             self._next,
             (2, 6),
         )
+        self.grid.setObjectName("balance_leads.modules")
         self.table = RowsTable(COLUMNS, "Wires of the harness")
         self.sides = BothSides()
         self.at = 1
@@ -130,7 +131,7 @@ class HarnessView(Page):
                 f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
                 for place, item in enumerate(harness.sensors, 1)
             )
-            or "The board takes no temperature sensor."
+            or "The BMS takes no temperature sensor."
         )
 
     def turn_to(self, number: int) -> None:

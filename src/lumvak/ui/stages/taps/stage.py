@@ -47,11 +47,3 @@ class TapsStage(StageOfViews):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, VIEWS, "View of the balance leads", MAKERS)
-
-    def show_link(self, figure: str) -> None:
-        """Turn to where what a finding is about is set."""
-        if figure.startswith("watch."):
-            self.show_view("voltages")
-            return
-        made = "harness" if figure.endswith("modules") else "guide"
-        self.show_view("check" if figure.startswith("taps.") else made)

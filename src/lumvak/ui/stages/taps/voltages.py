@@ -103,6 +103,8 @@ class VoltagesView(Page):
         self.bars.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.table = RowsTable(COLUMNS, "Sets of group voltages")
         self.grid = Grid("Calibration", CALIBRATION, self.take_points, self._point, (2, 5))
+        self.grid.setObjectName("watch.calibrations")
+        self.table.setObjectName("watch.sets")
         self.corrections = soft("", wrap=True)
         self._lay_out()
         self.entry.returnPressed.connect(self.take)
@@ -166,7 +168,7 @@ class VoltagesView(Page):
         if item is None:
             self.says.setText(
                 f"No set of {evaluation.sized.choice.series} voltages yet. Type them as the "
-                "module, the board or the meter shows them, paste a row, or bring a log in."
+                "module, the BMS or the meter shows them, paste a row, or bring a log in."
             )
             self.shown.hide()
             return
