@@ -14,7 +14,7 @@ from lumvak.ui.shell.window import Window
 
 
 def test_every_format_can_be_asked_for() -> None:
-    assert {to for _, to in EXPORTS} == set(FORMATS)
+    assert {to for _, to, _ in EXPORTS} == set(FORMATS)
 
 
 # The sheet of places wants cells in hand.

@@ -167,7 +167,7 @@ def _print(result: dict[str, Any]) -> None:
     ]
     print(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
     better = f"is more than {_share(result['gap'])} better" if result["gap"] > 0.0 else "is better"
-    print(f"by {result['proof_of']} no dealing {better}")
+    print(f"by {result['proof_of']} no assignment {better}")
     best = result["best"]
     heads = ("group", "Ah", "mΩ", "cells")
     groups = zip(best["groups"], best["capacity_ah"], best["resistance_ohm"], strict=True)

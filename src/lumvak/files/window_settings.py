@@ -39,6 +39,8 @@ class Settings(Struct, frozen=True):
     line_shown: bool = True
     margin_shown: bool = True
     path_shown: bool = True
+    # Whether the path is open at a stage at the bench.
+    paths: dict[str, bool] = {}
     forms: tuple[Form, ...] = ()
     # Preferences; empty is as the language of the desktop has it.
     paper: Literal["", "a4", "letter"] = ""

@@ -17,16 +17,17 @@ from lumvak.ui.work import Report, Work
 # Work that takes less than this is not told about; what is at work is kept here until it is done.
 SOON_MS = 100
 RUNNING: set[Work] = set()
+# What can be exported: its name, the key of its form, and what it is for.
 EXPORTS = (
-    ("cutting template, PDF …", "pdf"),
-    ("drawing of both sides, SVG …", "svg"),
-    ("drawing of both sides, DXF …", "dxf"),
-    ("cut list, CSV …", "csv"),
-    ("netlist for a simulator, SPICE …", "spice"),
-    ("placing sheet, PDF …", "placing"),
-    ("wiring sheet, PDF …", "wiring"),
-    ("wiring sheet, SVG …", "wiring-svg"),
-    ("wires of the harness, CSV …", "wiring-csv"),
+    ("cut list, CSV …", "csv", "pieces, for a table"),
+    ("cutting template, PDF …", "pdf", "1:1, to lay the strips on"),
+    ("drawing of both sides, SVG …", "svg", "for a picture"),
+    ("drawing of both sides, DXF …", "dxf", "for a cutter"),
+    ("placing sheet, PDF …", "placing", "which cell sits where"),
+    ("wiring sheet, PDF …", "wiring", "to make the harness by"),
+    ("wiring sheet, SVG …", "wiring-svg", "the same, as a drawing"),
+    ("wires of the harness, CSV …", "wiring-csv", "lengths and colours"),
+    ("netlist, SPICE …", "spice", "for a circuit simulator"),
 )
 
 

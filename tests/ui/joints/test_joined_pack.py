@@ -53,7 +53,7 @@ def test_all_layers_shown_modes_and_hover(
         assert view.side_a.drawn is not None
         assert (view.side_a.drawn.strength is None) == (shown == "strips")
         assert not view.grab().isNull()
-    assert "between joint 0 and 1" in view.describe("cell", 0)
+    assert "between tap 0 and 1" in view.describe("cell", 0)
     assert "main lead" in view.describe("lead", 0)
     assert "pack gives" in view.describe("piece", 0)
     session.edit(

@@ -7,6 +7,7 @@ import pytest
 from PyQt6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.joints.candidates import ROLE_NOUNS
 from lumvak.core.spelling import spoken
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
@@ -45,7 +46,9 @@ def test_a_joint_is_drawn_to_scale_and_named(
     result = getattr(evaluation.laid_out, role)
     drawing.show_result(result, 1.0, "end", "temperature")
     chosen = result.chosen
-    assert drawing.accessibleName() == f"{role} joint of {chosen.strips} × {spoken(chosen.name)}"
+    assert (
+        drawing.accessibleName() == f"{ROLE_NOUNS[role]} of {chosen.strips} × {spoken(chosen.name)}"
+    )
     line = (
         THEME.colours.copper
         if chosen.carries(result.setting, "temperature")

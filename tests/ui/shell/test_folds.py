@@ -47,3 +47,20 @@ def test_by_hand_holds_until_the_room_changes() -> None:
         assert folds.fit(after) == (before != after)
     assert folds.folded("margin")
     assert folds.folded("path")
+
+
+def test_at_the_bench_the_path_is_a_line_until_it_is_asked_for() -> None:
+    folds = Folds(ALL)
+    assert not folds.folded("path")
+    folds.stand_at("hand", bench=True)
+    assert folds.folded("path") and not folds.folded("margin")
+    folds.turn("path", folded=False)
+    assert not folds.folded("path") and folds.paths == {"hand": True}
+    # Each stage remembers its own; on paper it is as it was.
+    folds.stand_at("taps", bench=True)
+    assert folds.folded("path")
+    folds.stand_at("need", bench=False)
+    assert not folds.folded("path") and folds.shown == ALL
+    again = Folds(folds.shown, folds.paths)
+    again.stand_at("hand", bench=True)
+    assert not again.folded("path")

@@ -37,9 +37,9 @@ def test_each_lead_has_its_row_colour_and_way(
     assert barrow_window.session.project.balance_leads.colours == ("red", "grey")
     window = barrow_window
     window.session.edit({"balance_leads.soldered": (3,)})
-    assert guide.table.rows_model.rows[3].cells[8] == "soldered"
+    assert guide.table.rows_model.rows[3].cells[7] == "soldered"
     window.session.undo_stack.undo()
-    assert guide.table.rows_model.rows[3].cells[8] == ""
+    assert guide.table.rows_model.rows[3].cells[7] == ""
     forget(barrow_window)
 
 

@@ -4,14 +4,19 @@ import itertools
 from collections.abc import Iterator
 from pathlib import Path
 
+import pytest
 from msgspec.structs import asdict, replace
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QLabel, QTreeView, QWidget
+from pytestqt.qtbot import QtBot
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts
 from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.hand.readings import ReadingsView
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.words import soft, tip
+from lumvak.ui.stages.taps.voltages import VoltagesView
+from lumvak.ui.widgets.words import Empty, soft, tip
+from tests.ui.conftest import forget
 
 NAME = '<img src="file:///etc/hostname"><b>pack</b>'
 
@@ -92,3 +97,39 @@ def test_a_text_that_was_narrow_is_low_again_once_it_is_wide(qapp: QApplication)
     assert label.minimumHeight() == low
     label.setText("")
     assert label.minimumHeight() == 0
+
+
+def test_it_says_what_to_do_first_and_in_which_order(qtbot: QtBot) -> None:
+    empty = Empty("Nothing yet", ("Begin here.", "Then this."))
+    qtbot.addWidget(empty)
+    assert empty.accessibleName() == "Nothing yet: Begin here. Then this."
+    assert [line.text() for line in empty.lines] == ["Begin here.", "Then this."]
+    empty.say(1, "Then that.")
+    assert empty.lines[1].text() == "Then that."
+
+
+@pytest.mark.parametrize(
+    ("stage", "view", "kind"),
+    [("hand", "measure", ReadingsView), ("taps", "voltages", VoltagesView)],
+)
+def test_views_without_anything_say_how_to_begin(
+    window: Window, stage: str, view: str, kind: type[ReadingsView | VoltagesView]
+) -> None:
+    window.session.edit({"hand.cells": (), "watch.sets": ()})
+    window.open_stage(stage)
+    window.stages[stage].show_view(view)
+    page = window.stages[stage].views[view]  # type: ignore[attr-defined]
+    assert isinstance(page, kind)
+    assert page.empty.isVisible() and not page.table.isVisible()
+    series = window.session.evaluation.sized.choice.series
+    cell = {"number": 1, "lot": window.session.project.hand.lots[0].name, "volts": 3.6}
+    window.session.edit({"hand.cells": (cell,), "watch.sets": ({"volts": (3.7,) * series},)})
+    assert not page.empty.isVisible() and page.table.isVisible()
+    forget(window)
+
+
+def test_no_group_has_its_cells_until_they_are_assigned(window: Window) -> None:
+    window.open_stage("hand")
+    window.stages["hand"].show_view("groups")
+    groups = window.stages["hand"].views["groups"]  # type: ignore[attr-defined]
+    assert groups.empty.isVisible() and not groups.both.isVisible()

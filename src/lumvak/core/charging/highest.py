@@ -109,7 +109,7 @@ def board_fails(charger: Charger, setting: ChargeSetting, highest: Highest) -> T
     if each <= cell.voltage_full_v * (1.0 + TOLERANCE):
         return phrase(
             "{}, the charger still ends at {} a cell on average; a group that is out of "
-            "step can go over it.",
+            "balance can go over it.",
             begins,
             say(each, "V"),
         )

@@ -161,7 +161,7 @@ def network_findings(
             "Series strings: one BMS does not see every cell",
             "Tied only at their ends, a weak cell hides behind the others of its level."
             if joints.scheme == "strings-ends"
-            else "Thin ties even out the levels slowly; a weak cell shows late.",
+            else "Thin ties level the strings slowly; a weak cell shows late.",
             "Give each string a BMS of its own, or join in parallel first.",
             "joints",
         )

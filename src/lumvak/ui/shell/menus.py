@@ -5,12 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
+from lumvak.files.samples import samples
+from lumvak.files.window_settings import Settings
+from lumvak.ui.exports import EXPORTS
+from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS
+from lumvak.ui.session import Session
+from lumvak.ui.shell.moving import SPLITS, move_splitter
+from lumvak.ui.shell.printing import preview, print_view
+from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.theme import TEXT_SIZES
 from lumvak.ui.widgets.words import tip
@@ -58,6 +66,12 @@ def size_entries(set_text: Callable[[int], object]) -> Iterator[MenuEntry]:
     for percent in TEXT_SIZES:
         keys = ("Ctrl+0",) * (percent == 100)
         yield MenuEntry(f"Text at {percent} %", partial(set_text, percent), keys)
+
+
+def export_entries(export: Callable[[str], object]) -> Iterator[MenuEntry]:
+    """Every form that a pack goes out in, with what it is for at the end of the line."""
+    for name, to, use in EXPORTS:
+        yield MenuEntry(f"{name}\t{use}", partial(export, to), found_as=f"Export: {name}")
 
 
 # What stands in a menu: entries, menus within, actions that are there already, None for a line.
@@ -131,3 +145,112 @@ class Menus:
             nothing = menu.addAction("nothing yet")
             assert nothing is not None
             nothing.setEnabled(False)
+
+
+class MenuOwner(Protocol):
+    """A window as its menus know it: what it has, and what it does."""
+
+    files: ProjectFiles
+    menus: Menus
+    session: Session
+    settings: Settings
+
+    def another_window(self) -> None: ...
+    def ask_preferences(self) -> None: ...
+    def begin_bench(self) -> None: ...
+    def close(self) -> bool: ...
+    def drawings_as_rows(self) -> None: ...
+    def export(self, to: str) -> None: ...
+    def find_anything(self) -> None: ...
+    def forget_recent(self) -> None: ...
+    def full_screen(self) -> None: ...
+    def go_to(self, key: str) -> None: ...
+    def next_part(self, step: int) -> None: ...
+    def open_handbook(self) -> None: ...
+    def set_text(self, percent: int) -> None: ...
+    def show_handbook(self, page: str) -> None: ...
+    def swap(self, part: str) -> None: ...
+    def swap_sheet(self) -> None: ...
+    def to_view(self, *, number: int | None = None, step: int = 0) -> None: ...
+    def zoom(self, step: int) -> None: ...
+
+
+def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
+    """The menus of a window, which dialogs stand ``over``; it is long, for it lists all of them."""
+    files, menus, forget = window.files, window.menus, window.forget_recent
+    menus.add(
+        "&Project",
+        (
+            MenuEntry("&New", files.new, ("Ctrl+N",)),
+            MenuEntry("&Open …", files.ask_open, ("Ctrl+O",)),
+            Below(
+                "&Recent",
+                fill=lambda menu: menus.fill_recent(
+                    menu, window.settings.recent, lambda name: files.open(Path(name)), forget
+                ),
+            ),
+            Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
+            MenuEntry("Another &window", window.another_window, ("Ctrl+Shift+N",)),
+            None,
+            MenuEntry("&Save", files.save, ("Ctrl+S",)),
+            MenuEntry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
+            Below("&Export", tuple(export_entries(window.export))),
+            None,
+            MenuEntry("&Print this view …", partial(print_view, over), ("Ctrl+P",)),
+            MenuEntry("Print previe&w …", partial(preview, over), ("Ctrl+Shift+P",)),
+            None,
+            MenuEntry("&Quit", window.close, ("Ctrl+Q",)),
+        ),
+    )
+    stack = window.session.undo_stack
+    undo, redo = stack.createUndoAction(over, "Undo"), stack.createRedoAction(over, "Redo")
+    assert undo is not None and redo is not None
+    undo.setShortcuts([QKeySequence("Ctrl+Z")])
+    redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
+    finder = MenuEntry("&Find anything …", window.find_anything, ("Ctrl+F", "Ctrl+K"))
+    preferences = MenuEntry("&Preferences …", window.ask_preferences, ("Ctrl+,",))
+    menus.add("&Edit", (undo, redo, None, finder, preferences))
+    menus.add(
+        "&Stage",
+        (
+            *stage_entries(window.go_to),
+            None,
+            MenuEntry("Next &view", partial(window.to_view, step=1), ("Ctrl+PgDown",)),
+            MenuEntry("View &before", partial(window.to_view, step=-1), ("Ctrl+PgUp",)),
+            MenuEntry("&Drawings as rows", window.drawings_as_rows, ("Ctrl+T",)),
+            MenuEntry("&Bench mode: step by step", window.begin_bench, ("F9",)),
+            None,
+            MenuEntry("Next &part of the window", partial(window.next_part, 1), ("F6",)),
+            MenuEntry("Part before", partial(window.next_part, -1), ("Shift+F6",)),
+        ),
+    )
+    for number in range(9):
+        menus.keys(f"Ctrl+{number + 1}", partial(window.to_view, number=number))
+    for keys, across, down in SPLITS:
+        menus.keys(keys, partial(move_splitter, across, down))
+    menus.add(
+        "&View",
+        (
+            MenuEntry("Light or &dark sheet", window.swap_sheet, ("Ctrl+D",)),
+            MenuEntry("Fold or open the &build line", partial(window.swap, "line"), ("Ctrl+B",)),
+            MenuEntry("Fold or open the &margin", partial(window.swap, "margin"), ("Ctrl+M",)),
+            MenuEntry("Fold or open the current &path", partial(window.swap, "path"), ("Ctrl+J",)),
+            None,
+            MenuEntry("&Larger text", partial(window.zoom, 1), ("Ctrl++", "Ctrl+=")),
+            MenuEntry("&Smaller text", partial(window.zoom, -1), ("Ctrl+-",)),
+            *size_entries(window.set_text),
+            None,
+            MenuEntry("&Full screen", window.full_screen, ("F11",)),
+        ),
+    )
+    menus.add(
+        "Hand&book",
+        (
+            MenuEntry("This word, or this stage", window.open_handbook, ("F1",)),
+            MenuEntry("Words", partial(window.show_handbook, WORDS), ("Shift+F1",)),
+            MenuEntry("The window and its keys", partial(window.show_handbook, WINDOW)),
+            *entries([(item.name, item.key) for item in STAGES], window.show_handbook, "Handbook"),
+            None,
+            MenuEntry("&About Lumvak", partial(window.show_handbook, ABOUT)),
+        ),
+    )

@@ -9,16 +9,15 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
+from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
-from lumvak.files.samples import samples
 from lumvak.files.signs import in_signs
 from lumvak.files.window_settings import Settings, save_settings, with_recent
-from lumvak.ui.exports import EXPORTS, ask_export
-from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS, Handbook
+from lumvak.ui.exports import ask_export
+from lumvak.ui.handbook.pages import Handbook
 from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
@@ -26,18 +25,15 @@ from lumvak.ui.shell.findables import Ways, findables, go_to_field, home_of
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
-from lumvak.ui.shell.menus import Below, MenuEntry, Menus, entries, size_entries, stage_entries
+from lumvak.ui.shell.menus import Menus, fill_menus
 from lumvak.ui.shell.moving import (
-    SPLITS,
     commit_pending,
     first_field,
-    move_splitter,
     next_part,
     view_by,
 )
 from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
-from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
@@ -45,7 +41,9 @@ from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import THEME, dress, next_text_size
 
 KEYS = [stage.key for stage in STAGES]
+PART_OF = {stage.key: stage.part for stage in STAGES}
 PARTS = ("line", "margin", "path")
+AT_BENCH = "at the bench"
 
 
 class Window(QMainWindow):
@@ -58,7 +56,8 @@ class Window(QMainWindow):
         self._settings_path = settings_path
         self.stage = settings.stage if settings.stage in KEYS else KEYS[0]
         self.pages = StagePages(session, settings.views)
-        self.folds = Folds({part: getattr(settings, f"{part}_shown") for part in PARTS})
+        shown = {part: getattr(settings, f"{part}_shown") for part in PARTS}
+        self.folds = Folds(shown, settings.paths)
         self.handbook: Handbook | None = None
         self._ways = Ways(self.go_to, self._opened)
         self.setAcceptDrops(True)
@@ -69,7 +68,7 @@ class Window(QMainWindow):
         session.splits, session.heads = dict(settings.splits), dict(settings.heads)
         self._spell()
         self.menus = Menus(self)
-        self._fill_menus()
+        fill_menus(self, self)
         self._finder: Finder | None = None
         self._as_rows: AsRows | None = None
         self._preferences: Preferences | None = None
@@ -127,6 +126,10 @@ class Window(QMainWindow):
         self.commit_pending()
         self.stage = key
         self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
+        folded = self.folds.folded("path")
+        self.folds.stand_at(key, bench=PART_OF[key] == AT_BENCH)
+        if self.folds.folded("path") != folded:
+            self.frame.show_folds()
         widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
         self.stack.setCurrentWidget(widget)
@@ -200,90 +203,6 @@ class Window(QMainWindow):
     def commit_pending(self) -> None:
         """Take what is typed but not yet entered in the field that has the focus."""
         commit_pending(self)
-
-    def _fill_menus(self) -> None:
-        """It is long, for it lists everything that the window can do."""
-        files, menus, forget = self.files, self.menus, partial(self._remember, recent=())
-        menus.add(
-            "&Project",
-            (
-                MenuEntry("&New", files.new, ("Ctrl+N",)),
-                MenuEntry("&Open …", files.ask_open, ("Ctrl+O",)),
-                Below(
-                    "&Recent",
-                    fill=lambda menu: menus.fill_recent(
-                        menu, self.settings.recent, lambda name: files.open(Path(name)), forget
-                    ),
-                ),
-                Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
-                MenuEntry("Another &window", self.another_window, ("Ctrl+Shift+N",)),
-                None,
-                MenuEntry("&Save", files.save, ("Ctrl+S",)),
-                MenuEntry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
-                Below("&Export", entries(EXPORTS, self.export, "Export")),
-                None,
-                MenuEntry("&Print this view …", partial(print_view, self), ("Ctrl+P",)),
-                MenuEntry("Print previe&w …", partial(preview, self), ("Ctrl+Shift+P",)),
-                None,
-                MenuEntry("&Quit", self.close, ("Ctrl+Q",)),
-            ),
-        )
-        stack = self.session.undo_stack
-        undo, redo = stack.createUndoAction(self, "Undo"), stack.createRedoAction(self, "Redo")
-        assert undo is not None and redo is not None
-        undo.setShortcuts([QKeySequence("Ctrl+Z")])
-        redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
-        finder = MenuEntry("&Find anything …", self.find_anything, ("Ctrl+F", "Ctrl+K"))
-        preferences = MenuEntry("&Preferences …", self.ask_preferences, ("Ctrl+,",))
-        menus.add("&Edit", (undo, redo, None, finder, preferences))
-        menus.add(
-            "&Stage",
-            (
-                *stage_entries(self.go_to),
-                None,
-                MenuEntry("Next &view", partial(self.to_view, step=1), ("Ctrl+PgDown",)),
-                MenuEntry("View &before", partial(self.to_view, step=-1), ("Ctrl+PgUp",)),
-                MenuEntry("&Drawings as rows", self.drawings_as_rows, ("Ctrl+T",)),
-                MenuEntry("&Bench mode: step by step", self.begin_bench, ("F9",)),
-                None,
-                MenuEntry("Next &part of the window", partial(self.next_part, 1), ("F6",)),
-                MenuEntry("Part before", partial(self.next_part, -1), ("Shift+F6",)),
-            ),
-        )
-        for number in range(9):
-            menus.keys(f"Ctrl+{number + 1}", partial(self.to_view, number=number))
-        for keys, across, down in SPLITS:
-            menus.keys(keys, partial(move_splitter, across, down))
-        menus.add(
-            "&View",
-            (
-                MenuEntry("Light or &dark sheet", self.swap_sheet, ("Ctrl+D",)),
-                MenuEntry("Fold or open the &build line", partial(self.swap, "line"), ("Ctrl+B",)),
-                MenuEntry("Fold or open the &margin", partial(self.swap, "margin"), ("Ctrl+M",)),
-                MenuEntry(
-                    "Fold or open the current &path", partial(self.swap, "path"), ("Ctrl+J",)
-                ),
-                None,
-                MenuEntry("&Larger text", partial(self.zoom, 1), ("Ctrl++", "Ctrl+=")),
-                MenuEntry("&Smaller text", partial(self.zoom, -1), ("Ctrl+-",)),
-                *size_entries(self.set_text),
-                None,
-                MenuEntry("&Full screen", self.full_screen, ("F11",)),
-            ),
-        )
-        menus.add(
-            "Hand&book",
-            (
-                MenuEntry("This word, or this stage", self.open_handbook, ("F1",)),
-                MenuEntry("Words", partial(self.show_handbook, WORDS), ("Shift+F1",)),
-                MenuEntry("The window and its keys", partial(self.show_handbook, WINDOW)),
-                *entries(
-                    [(item.name, item.key) for item in STAGES], self.show_handbook, "Handbook"
-                ),
-                None,
-                MenuEntry("&About Lumvak", partial(self.show_handbook, ABOUT)),
-            ),
-        )
 
     def another_window(self) -> None:
         """Open a window of its own beside this one."""
@@ -400,13 +319,18 @@ class Window(QMainWindow):
     def swap(self, part: str) -> None:
         """Fold a part of the window away, or open it."""
         self.folds.turn(part, folded=not self.folds.folded(part))
-        self._remember(**{f"{name}_shown": shown for name, shown in self.folds.shown.items()})
+        shown = {f"{name}_shown": shown for name, shown in self.folds.shown.items()}
+        self._remember(**shown, paths=self.folds.paths)
         self.frame.show_folds()
 
     def _fresh(self) -> Project:
         """A new project, with what was remembered for such."""
         remembered = {"pack.forms": self.settings.forms, "hand.meter": self.settings.meter}
         return with_values(Project(), remembered)
+
+    def forget_recent(self) -> None:
+        """Forget which files were open."""
+        self._remember(recent=())
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""

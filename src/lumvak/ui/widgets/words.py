@@ -1,12 +1,13 @@
-"""Headings, soft lines and rows of widgets."""
+"""Headings, soft lines, rows of widgets, and what stands where nothing was entered yet."""
 
 from __future__ import annotations
 
 import html
+from collections.abc import Sequence
 
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
 from lumvak.ui.widgets.theme import THEME
 
@@ -80,3 +81,29 @@ def side_by_side(*fields: QWidget) -> QWidget:
         layout.addWidget(field)
     layout.addStretch(1)
     return row
+
+
+class Empty(QWidget):
+    """A title and the steps to begin with, numbered where one comes after the other."""
+
+    def __init__(self, title: str, lines: Sequence[str], *, numbered: bool = True) -> None:
+        super().__init__()
+        self.title = heading(title)
+        self.lines: list[QLabel] = [soft(line, wrap=True) for line in lines]
+        self.setAccessibleName(f"{title}: {' '.join(lines)}")
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        rows = QGridLayout(self)
+        rows.setContentsMargins(0, THEME.px(14), 0, THEME.px(14))
+        rows.setHorizontalSpacing(THEME.px(10))
+        rows.setVerticalSpacing(THEME.px(8))
+        rows.addWidget(self.title, 0, 0, 1, 2)
+        for place, line in enumerate(self.lines, 1):
+            mark = plain(str(place) if numbered else "·")
+            mark.setFont(THEME.font("table", strong=True, table=True))
+            rows.addWidget(mark, place, 0)
+            rows.addWidget(line, place, 1)
+        rows.setColumnStretch(1, 1)
+
+    def say(self, place: int, text: str) -> None:
+        """Say something else in the line of a place, from 0."""
+        self.lines[place].setText(text)

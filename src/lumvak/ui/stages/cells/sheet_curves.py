@@ -198,8 +198,8 @@ class SheetCurvesView(Page):
         room = [curve for curve in cell.curves if curve.at_room]
         if not room:
             return (
-                "Enter a slow discharge at 25 °C first, such as that at 0.2 C: it gives the rest "
-                "voltage. Until then the cell is taken to be as its family."
+                "Enter a slow discharge at 25 °C first, such as that at 0.2 C: it gives the "
+                "OCV. Until then the cell is taken to be as its family."
             )
         if len(room) == 1:
             return "A second discharge at 25 °C, at 1 C or more, gives its resistance and lag."

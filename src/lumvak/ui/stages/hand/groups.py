@@ -43,7 +43,7 @@ from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, try_edit
 from lumvak.ui.widgets.rows import Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain, side_by_side, soft
+from lumvak.ui.widgets.words import Empty, plain, side_by_side, soft
 from lumvak.ui.work import Report, Work
 
 BY: tuple[tuple[By, str], ...] = (
@@ -51,6 +51,12 @@ BY: tuple[tuple[By, str], ...] = (
     ("voltage", "voltage alone"),
 )  # fmt: skip
 BUTTONS = ("assign", "stop", "use these groups", "clear the places", "placing sheet …")
+STEPS = (
+    "Measure the cells first: capacity of each, or its resistance, or both.",
+    "“assign” gives every good cell a group, by each method builders use, side by side.",
+    "“use these groups” gives each cell its place in the pack; the drawing shows its number there.",
+    "The placing sheet is to tick off; F9 leads from cell to cell.",
+)
 PROMISES = {
     "voltage": "Cells of one batch in the order of their OCVs: neighbours are joined. "
     "It promises nothing on capacity, for a voltage tells charge and not size.",
@@ -103,8 +109,9 @@ class CellGroupsView(Page):
         self.views = [PackView("Side A, facing you"), PackView("Side B, turned over")]
         for view in self.views:
             view.describe = self._describe
-            view.setMinimumHeight(THEME.px(210))
+            view.setMinimumHeight(THEME.px(150))
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.empty = Empty("No group has its cells yet", STEPS)
         self._lay_out()
         self.groups.setObjectName("hand.placed")
         self.by.picked.connect(lambda value: try_edit(session, {"hand.by": value}))
@@ -137,18 +144,26 @@ class CellGroupsView(Page):
         )
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
-        outer.addWidget(self.methods)
-        outer.addWidget(self.groups, 1)
+        outer.addWidget(self.empty)
+        tables, drawn = QWidget(), QWidget()
+        left, sides = QVBoxLayout(tables), QVBoxLayout(drawn)
+        for inner in (left, sides):
+            inner.setContentsMargins(0, 0, 0, 0)
+        left.addWidget(self.methods)
+        left.addWidget(self.groups, 1)
         keep_rows(self.groups, 5)
-        sides = Turning(560)
         for view, name in zip(self.views, ("side A", "side B"), strict=True):
             column = QWidget()
             inner = QVBoxLayout(column)
             inner.setContentsMargins(0, 0, 0, 0)
             inner.addWidget(soft(name))
             inner.addWidget(view, 1)
-            sides.columns.addWidget(column, 1)
-        outer.addWidget(sides, 1)
+            sides.addWidget(column, 1)
+        self.both = Turning(700)
+        self.both.columns.addWidget(tables, 3)
+        self.both.columns.addWidget(drawn, 2)
+        outer.addWidget(self.both, 1)
+        outer.addStretch(0)
 
     # What is shown.
 
@@ -180,6 +195,9 @@ class CellGroupsView(Page):
         self.buttons["use these groups"].setEnabled(self.found is not None)
         for name in ("clear the places", "placing sheet …"):
             self.buttons[name].setEnabled(bool(hand.placed))
+        nothing = self.found is None and not hand.placed
+        self.empty.setVisible(nothing)
+        self.both.setVisible(not nothing)
         self._show_methods()
         self._show_groups(evaluation)
         self._draw(evaluation)

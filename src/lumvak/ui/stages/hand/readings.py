@@ -30,7 +30,7 @@ from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad
 from lumvak.ui.widgets.tables import keep_rows
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain, side_by_side, soft
+from lumvak.ui.widgets.words import Empty, plain, side_by_side, soft
 
 KINDS = {
     "volts": units.VOLTAGE, "later_v": units.VOLTAGE, "mohm": units.MILLIOHM,
@@ -41,6 +41,14 @@ READS = (
     ("ah", "capacity"), ("grams", "mass"),
 )  # fmt: skip
 UNITS = {"volts": "V", "later_v": "V", "mohm": "mΩ", "ah": "Ah", "grams": "g"}
+STEPS = (
+    "Write a number on each wrapper, from 1; a number is never used again.",
+    "OCV first, of every cell, after a day without current: who is swollen, leaks or reads under "
+    "its recovery voltage goes no further.",
+    "Then resistance, all the same way: a DC pulse, or a 1 kHz meter. Never mix the two.",
+    "Then capacity, all at one current to one voltage; a second OCV after a week finds leaks.",
+    "Type a reading and Enter; F9 shows one cell at a time in large type; or import a table.",
+)
 BUTTONS = ("import …", "paste", "export …", "take out")
 
 
@@ -73,6 +81,7 @@ class ReadingsView(Page):
         self.notes = CellNotes(session)
         self.tables = Tables(session, self, lambda: self.rows.lot.name, lambda: self.number)
         self.table = CellsTable("Cells in hand")
+        self.empty = Empty("No cell is measured yet", STEPS)
         self._lay_out()
         self.table.setObjectName("hand.cells")
         self.rows.turned.connect(lambda: self.show_evaluation(session.evaluation))
@@ -105,7 +114,9 @@ class ReadingsView(Page):
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(flowing(self.look, *self.buttons.values(), gap=8))
+        outer.addWidget(self.empty)
         outer.addWidget(self.table, 1)
+        outer.addStretch(0)
         keep_rows(self.table, 8)
 
     # What is shown.
@@ -119,6 +130,9 @@ class ReadingsView(Page):
         )
         self.about = spoken(summary(judged)) if judged is not None and judged.cells else ""
         self.after.setVisible(self.field == "later_v")
+        nothing = not evaluation.project.hand.cells
+        self.empty.setVisible(nothing)
+        self.table.setVisible(not nothing)
         self._cells = [item for lot in evaluation.sized.in_hand.lots for item in lot.cells]
         self._step_back(evaluation)
         self._fill()

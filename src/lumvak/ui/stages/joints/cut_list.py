@@ -125,9 +125,9 @@ class CutList(QWidget):
         counted = "layers are counted as pieces; " if max(layers, default=1) > 1 else ""
         self.total.setText(
             f"{sum(line.count for line in lines)} pieces, {counted}"
-            f"{say(sum(item.cut_m for item in stocks), 'm')}, "
-            f"{say(sum(item.mass_g for item in stocks), 'g')}, "
-            f"{say(sum(item.price for item in stocks), 'money')}."
+            f"length {say(sum(item.cut_m for item in stocks), 'm')}, "
+            f"mass {say(sum(item.mass_g for item in stocks), 'g')}, "
+            f"cost {say(sum(item.price for item in stocks), 'money')}."
             + _besides(evaluation)
             + "".join(
                 f" A piece of {spoken(item.part)} is {say(item.too_long_mm, 'mm')} long, more than "

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import (
     QHBoxLayout,
+    QMenu,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -24,7 +25,7 @@ from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
 from lumvak.ui.widgets.choice import ChoiceRow
-from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page, Stack
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
@@ -67,6 +68,7 @@ class MakingView(Page):
         self.cut_list, self.order = CutList(session), OrderOfWork()
         self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
         self.pages = Stack()
+        self.export = QPushButton("Export …")
         self.bench: BenchMode | None = None
         self._lay_out()
         for page in (self.cut_list, self.order):
@@ -76,16 +78,16 @@ class MakingView(Page):
         top = QHBoxLayout()
         top.addWidget(self.page)
         top.addStretch(1)
-        buttons = []
-        for name, to in EXPORTS:
-            button = QPushButton(name)
-            button.clicked.connect(lambda _, to=to: self._ask_where(to))
-            buttons.append(button)
+        menu = QMenu(self.export)
+        for name, to, use in EXPORTS:
+            menu.addAction(f"{name}\t{use}", partial(self._ask_where, to))
+        self.export.setMenu(menu)
+        for widget in (soft("paper"), self.paper, self.export):
+            top.addWidget(widget)
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addLayout(top)
-        outer.addWidget(flowing(soft("export"), *buttons, soft("paper"), self.paper))
         for page in (self.cut_list, self.order):
             self.pages.addWidget(page)
         outer.addWidget(self.pages, 1)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core import units
 from lumvak.core.document.taps import TapWay
@@ -18,13 +18,13 @@ from lumvak.ui.speech import digits, parse, said_of, say, shown
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import EntryField
-from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, mark_bad, small_field
 from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import plain, side_by_side, soft
+from lumvak.ui.widgets.words import plain, side_by_side, soft, tip
 
 
 def _pin(item: TapGuide) -> str:
@@ -35,7 +35,13 @@ def _pin(item: TapGuide) -> str:
 
 
 def _over(item: TapGuide) -> str:
-    return "" if item.across is None else f"tap {item.across}, {say(item.across_v, 'V')} apart"
+    """Where the way of a lead must be insulated."""
+    if item.across is None:
+        return f"Lead {item.number} lies over no other tap."
+    return (
+        f"Lead {item.number} lies over tap {item.across}, {say(item.across_v, 'V')} apart: "
+        "insulate it there."
+    )
 
 
 COLUMNS = (
@@ -74,13 +80,6 @@ COLUMNS = (
         tip="As routed, with slack and both ends",
     ),
     Column(
-        "lies over",
-        text=lambda it: _over(it[0]),
-        left=True,
-        stretch=True,
-        tip="The tap under its way that differs most: insulate it there",
-    ),
-    Column(
         "should read",
         text=lambda it: f"{digits(it[0].expected_v, '.2f')} V",
         tip="From main minus, as the groups are now",
@@ -89,13 +88,14 @@ COLUMNS = (
         "is",
         text=lambda it: "soldered" if it[1] else "",
         left=True,
+        stretch=True,
         sample="soldered",
         tip="Whether it is in its place",
     ),
 )
 CAUTION = (
-    "One at a time: strip one end, solder it, cover it, then the next. Off the weld, with slack "
-    "for strain, away from edges of other voltage. The plug stays out until all are checked."
+    "One at a time: strip one end, solder it off the weld, cover it, then the next. The plug stays "
+    "out until all are checked."
 )
 
 
@@ -125,8 +125,10 @@ class GuideView(Page):
         self.table.setObjectName("balance_leads.ways")
         self.way = EntryField()
         self.way.setAccessibleName("Corners of its way")
-        self.way.setFixedWidth(THEME.px(210))
-        self.proposed = QPushButton("the proposed way")
+        self.way.setToolTip(tip("Corners of its way in mm; or drag it on the drawing"))
+        self.way.setFixedWidth(THEME.px(150))
+        self.proposed = QPushButton("as proposed")
+        self.over = soft("", wrap=True)
         self.sides = BothSides(WayView)
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
@@ -137,17 +139,17 @@ class GuideView(Page):
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(soft(CAUTION, wrap=True))
-        outer.addWidget(self.table, 1)
+        both = Turning(700)
+        both.columns.addWidget(self.table, 5)
+        drawn = QWidget()
+        right = QVBoxLayout(drawn)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.addWidget(flowing(soft("way"), self.way, self.proposed, gap=8))
+        right.addWidget(self.over)
+        right.addWidget(self.sides, 1)
+        both.columns.addWidget(drawn, 3)
+        outer.addWidget(both, 1)
         keep_rows(self.table, 7)
-        outer.addWidget(
-            flowing(
-                side_by_side(soft("its way by"), self.way),
-                self.proposed,
-                soft("or drag it on the drawing"),
-                gap=12,
-            )
-        )
-        outer.addWidget(self.sides, 1)
         for view in self.sides.views:
             if isinstance(view, WayView):
                 view.way_laid.connect(self._take_dragged)
@@ -169,6 +171,7 @@ class GuideView(Page):
         if not self.way.isModified():
             self.way.setText(ways_said(own))
         self.proposed.setEnabled(bool(own))
+        self.over.setText(_over(guides[self.at]))
         done = set(leads.soldered)
         self.table.show_rows([_row(item, item.number == self.at, done) for item in guides])
         self.sides.show_sides(sides_of(evaluation, guides, self.at))

@@ -61,7 +61,7 @@ class BothSides(Turning):
         super().__init__(560)
         self.views = [made(name) for name in NAMES]
         for view, name in zip(self.views, NAMES, strict=True):
-            view.setMinimumHeight(THEME.px(200))
+            view.setMinimumHeight(THEME.px(150))
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             column = QWidget()
             inner = QVBoxLayout(column)

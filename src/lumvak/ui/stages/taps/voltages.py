@@ -39,7 +39,7 @@ from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
-from lumvak.ui.widgets.words import plain, side_by_side, soft
+from lumvak.ui.widgets.words import Empty, plain, side_by_side, soft
 
 ENDS = (("negative", "most negative"), ("positive", "most positive"))
 BUTTONS = ("paste", "import a log …", "forget this set")
@@ -75,6 +75,13 @@ CALIBRATION = (
 )  # fmt: skip
 
 
+STEPS = (
+    "Type the voltages of all groups in a row, as a module, the BMS or the meter shows them.",
+    "Or paste a row, or import a log: then they are drawn over time, and what drifts is named.",
+    "With two sets, days apart, the groups that lose charge by themselves are told.",
+)
+
+
 class VoltagesView(Page):
     """Bars of one set about its mean, the history beside it, and what shows them held true."""
 
@@ -106,6 +113,7 @@ class VoltagesView(Page):
         self.grid.setObjectName("watch.calibrations")
         self.table.setObjectName("watch.sets")
         self.corrections = soft("", wrap=True)
+        self.empty = Empty("No group voltages yet", STEPS, numbered=False)
         self._lay_out()
         self.entry.returnPressed.connect(self.take)
         self.table.picked.connect(self.turn_to)
@@ -126,11 +134,13 @@ class VoltagesView(Page):
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(self.shown)
-        both = Turning(700)
-        both.columns.addWidget(self.bars, 3)
-        both.columns.addWidget(self.table, 2)
+        outer.addWidget(self.empty)
+        self.both = Turning(700)
+        self.both.columns.addWidget(self.bars, 3)
+        self.both.columns.addWidget(self.table, 2)
         keep_rows(self.table, 6)
-        outer.addWidget(both, 1)
+        outer.addWidget(self.both, 1)
+        outer.addStretch(0)
         held = QWidget()
         below = QVBoxLayout(held)
         below.setContentsMargins(0, 0, 0, 0)
@@ -162,14 +172,13 @@ class VoltagesView(Page):
         self.bars.show_set(
             sets[at] if sets else None, watch.apart_v, evaluation.sized.choice.series
         )
+        self.empty.setVisible(not sets)
+        self.both.setVisible(bool(sets))
         self._say(evaluation, sets[at] if sets else None)
 
     def _say(self, evaluation: Evaluation, item: VoltageSet | None) -> None:
         if item is None:
-            self.says.setText(
-                f"No set of {evaluation.sized.choice.series} voltages yet. Type them as the "
-                "module, the BMS or the meter shows them, paste a row, or bring a log in."
-            )
+            self.says.setText(f"{evaluation.sized.choice.series} voltages make a set.")
             self.shown.hide()
             return
         self.says.setText(
