@@ -192,3 +192,49 @@ def test_what_would_be_accepted_is_in_the_units_that_are_preferred() -> None:
         parse("x", LENGTH_MM, wanted)
     with pytest.raises(QuantityError, match="such as 77 °F"):
         parse("x", TEMPERATURE, wanted)
+
+
+@pytest.mark.parametrize("spelling", [Spelling(), Spelling(comma=True)])
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("1.234,5 W", 1234.5),
+        ("1,234.5W", 1234.5),
+        ("1 234,5", 1234.5),
+        ("1\u202f234.5 W", 1234.5),
+        ("1'234.5", 1234.5),
+        ("12 345 W", 12345.0),
+        ("1,234,567", 1234567.0),
+        ("1.234.567 W", 1234567.0),
+        ("-1.234,5", -1234.5),
+        ("1.2 kW", 1200.0),
+    ],
+)
+def test_thousands_that_are_set_apart_are_read_whatever_the_sign(
+    spelling: Spelling, text: str, value: float
+) -> None:
+    assert parse(text, units.POWER, spelling) == pytest.approx(value)
+
+
+@pytest.mark.parametrize("text", ["1 23 W", "1,23,456", "1.234,56.7", "12 3456", "1,234.567,8"])
+def test_what_is_no_number_set_apart_is_refused(text: str) -> None:
+    with pytest.raises(QuantityError):
+        parse(text, units.POWER)
+
+
+def test_where_two_readings_are_left_both_are_named() -> None:
+    with pytest.raises(QuantityError, match=r"could be 1\.234 or 1234"):
+        parse("1,234", units.POWER)
+    with pytest.raises(QuantityError, match="could be 1,234 or 1234"):
+        parse("1.234", units.POWER, Spelling(comma=True))
+
+
+@given(st.integers(0, 10**9), st.integers(0, 999), st.sampled_from([" ", "'", "\u00a0", ".", ","]))
+def test_numbers_as_others_print_them_come_back(whole: int, rest: int, apart: str) -> None:
+    """Held against the formatting of Python: a thousands sign of one's own, and the other one."""
+    sign = "," if apart == "." else "."
+    text = f"{whole:,}".replace(",", "\0").replace("\0", apart) + f"{sign}{rest:03d}"
+    if whole >= 1000 or apart not in ".,":
+        assert parse(text, units.POWER, Spelling(comma=sign == ",")) == pytest.approx(
+            whole + rest / 1000
+        )

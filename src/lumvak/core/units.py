@@ -166,7 +166,7 @@ def parse(text: str, kind: Kind, spelling: Spelling = PLAIN) -> float:
         raise QuantityError(
             phrase("“{}…” is too long for {}; {}", text[:20], kind.name, _accepts(kind, spelling))
         )
-    value = _read(text, kind, spelling)
+    value = _read(ungrouped(text), kind, spelling)
     if not math.isfinite(value) or abs(value) > MOST:
         raise QuantityError(
             phrase("“{}” is too large a number; {}", text.strip(), _accepts(kind, spelling))
@@ -176,6 +176,33 @@ def parse(text: str, kind: Kind, spelling: Spelling = PLAIN) -> float:
             phrase("“{}” is too near to 0; {}", text.strip(), _accepts(kind, spelling))
         )
     return value
+
+
+# A number with its thousands set apart, as sheets and pages print it: by spaces or apostrophes,
+# by the sign that is not the decimal one, or by one that stands there more than once.
+_GROUPED = tuple(
+    re.compile(rf"(\s*[+\-{MINUS}]?)(\d{{1,3}}(?:{part}\d{{3}}){{{times},}})({rest})(?![\d.,])")
+    for part, times, rest in (
+        ("[ \u00a0\u2009\u202f'’]", 1, r"(?:[.,]\d+)?"),
+        (r"\.", 1, r",\d+"),
+        (",", 1, r"\.\d+"),
+        (r"\.", 2, ""),
+        (",", 2, ""),
+    )
+)
+
+
+def ungrouped(text: str) -> str:
+    """A text without what sets thousands apart in its number, where that can mean nothing else.
+
+    ``1.234,5``, ``1,234.5``, ``1 234,5`` and ``1,234,567`` have one reading each; ``1,234`` alone
+    has two, and stays as it is.
+    """
+    for grouped in _GROUPED:
+        if match := grouped.match(text):
+            plain = re.sub(r"\D", "", match[2])
+            return f"{match[1]}{plain}{match[3]}{text[match.end() :]}"
+    return text
 
 
 def _read(text: str, kind: Kind, spelling: Spelling) -> float:

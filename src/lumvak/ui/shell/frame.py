@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QVBoxLayout, QWidget
+from collections.abc import Callable
+from functools import partial
 
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QApplication,
+    QMenu,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lumvak.ui.copying import copy_picture, copy_rows, source_of
 from lumvak.ui.session import Session
 from lumvak.ui.shell.build_line import WIDE, BuildLine, StageButton
 from lumvak.ui.shell.folds import Folds, short_of_room
@@ -19,6 +30,12 @@ from lumvak.ui.widgets.pages import Split, Stack
 from lumvak.ui.widgets.theme import THEME
 
 MARGIN_WIDE = 280
+ROW = "Copy this row\tCtrl+Alt+C"
+COPIES: tuple[tuple[str, Callable[[QWidget], object]], ...] = (
+    ("Copy rows\tCtrl+C", copy_rows),
+    (ROW, partial(copy_rows, here=True)),
+    ("Copy as picture\tCtrl+Shift+C", copy_picture),
+)
 
 
 class Frame(QWidget):
@@ -67,6 +84,21 @@ class Frame(QWidget):
             focus.click()
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """What can be copied where the pointer is, or where the focus is."""
+        if event is None:
+            return
+        keys = event.reason() == QContextMenuEvent.Reason.Keyboard
+        under = QApplication.focusWidget() if keys else self.childAt(event.pos())
+        source = source_of(under)
+        if source is None or not self.isAncestorOf(source):
+            return
+        menu = QMenu(self)
+        for text, copy in COPIES:
+            if text != ROW or isinstance(source, QAbstractItemView):
+                menu.addAction(text, partial(copy, source))
+        menu.exec(event.globalPos())
 
     def fit(self, *, anew: bool = False) -> None:
         """Fold by itself what the window has no room for; ``anew`` also where nothing changed."""

@@ -10,12 +10,13 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QApplication, QMainWindow
+from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.files.signs import in_signs
 from lumvak.files.window_settings import Settings, save_settings, with_recent
+from lumvak.ui.copying import copy_picture, copy_rows, source_of
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook
 from lumvak.ui.handbook.words_page import term_in, text_at
@@ -229,6 +230,26 @@ class Window(QMainWindow):
     def _book(self) -> Handbook:
         self.handbook = self.handbook or Handbook()
         return self.handbook
+
+    def copy_rows(self, *, here: bool = False) -> None:
+        """Copy the rows of what has the focus, a table, plot or drawing; or the row in hand."""
+        if (source := self._copied()) is not None:
+            count = copy_rows(source, here=here)
+            rows = "1 row" if count == 1 else f"{count} rows"
+            self.session.tell("note", f"{rows} of “{source.accessibleName()}” copied.")
+
+    def copy_picture(self) -> None:
+        """Copy what has the focus as a picture."""
+        if (source := self._copied()) is not None:
+            copy_picture(source)
+            self.session.tell("note", f"“{source.accessibleName()}” copied as a picture.")
+
+    def _copied(self) -> QWidget | None:
+        source = source_of(QApplication.focusWidget())
+        if source is None or not self.isAncestorOf(source):
+            self.session.tell("note", "Nothing here to copy: go to a table, a plot or a drawing.")
+            return None
+        return source
 
     def find_anything(self) -> None:
         """Ask what to find among everything there is, and go there or do it."""
