@@ -18,7 +18,7 @@ from lumvak.files.signs import in_signs
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.copying import copy_picture, copy_rows, source_of
 from lumvak.ui.exports import ask_export
-from lumvak.ui.handbook.pages import Handbook
+from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
@@ -114,6 +114,7 @@ class Window(QMainWindow):
         self.path_view.unfolded.connect(partial(self.swap, "path"))
         self.margin.findings.cured.connect(self._to_path)
         self.margin.closed.connect(partial(self.swap, "margin"))
+        self.margin.tree.asked.connect(self.show_handbook)
         self.open_stage(self.stage)
         self.build_line.setFocus()
 
@@ -214,7 +215,10 @@ class Window(QMainWindow):
         """Open the handbook at the word under the pointer, else the page of the open stage."""
         place = QCursor.pos()
         shown = text_at(QApplication.widgetAt(place), place)
-        if head := term_in(shown):
+        asked = self.margin.tree.section if self.margin.tree.hasFocus() else ""
+        if section := section_in(shown) or asked:
+            self.show_handbook(section)
+        elif head := term_in(shown):
             self.show_word(head)
         else:
             self.show_handbook(self.stage)

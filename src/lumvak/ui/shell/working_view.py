@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from msgspec import Struct
-from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import (
     QStyledItemDelegate,
@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.said import in_line
+from lumvak.ui.handbook.pages import section_in
 from lumvak.ui.speech import digits, say, shown, shown_in, spoken
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
@@ -148,7 +149,12 @@ def _draw_triangle(painter: QPainter, x: float, y: float, opened: bool) -> None:
 
 
 class WorkingTree(QTreeWidget):
-    """The working of a figure down to what was typed; unfolds node by node."""
+    """The working of a figure down to what was typed; unfolds node by node.
+
+    ``asked`` tells of the page of the methods that Enter or a double click asks for.
+    """
+
+    asked = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -162,6 +168,13 @@ class WorkingTree(QTreeWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(self.ScrollMode.ScrollPerPixel)
         self.itemExpanded.connect(self._unfold)
+        self.itemActivated.connect(lambda *_: self._ask())
+
+    @property
+    def section(self) -> str:
+        """The page of the methods that the node in hand points to; empty where it is none."""
+        item = self.currentItem()
+        return "" if item is None else section_in(item.data(0, NODE_ROLE).body)
 
     def show_figure(self, figure: Figure | None) -> None:
         """Show a figure's working; what was unfolded of the same figure stays so."""
@@ -242,8 +255,14 @@ class WorkingTree(QTreeWidget):
     def _fill(self, item: QTreeWidgetItem, node: _Node) -> None:
         figure = node.figure
         item.setData(0, NODE_ROLE, node)
-        item.setToolTip(0, tip(f"{spoken(figure.rule)}\n{spoken(figure.source)}"))
+        more = "\nEnter opens the methods there." if section_in(node.body) else ""
+        item.setToolTip(0, tip(f"{spoken(figure.rule)}\n{spoken(figure.source)}{more}"))
+        item.setData(0, Qt.ItemDataRole.AccessibleDescriptionRole, node.body)
         item.setData(0, Qt.ItemDataRole.AccessibleTextRole, f"{node.value} {spoken(figure.label)}")
+
+    def _ask(self) -> None:
+        if self.section:
+            self.asked.emit(self.section)
 
     def _unfold(self, item: QTreeWidgetItem) -> None:
         if item.childCount() == 0:
