@@ -18,15 +18,15 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.units import QuantityError
 from lumvak.files.catalogue_file import read_parts
-from lumvak.files.charge_log import read_charge_log
-from lumvak.files.duty_log import read_duty_log
+from lumvak.files.logs.charge_log import read_charge_log
+from lumvak.files.logs.duty_log import read_duty_log
+from lumvak.files.logs.tester_log import read_tester_log
+from lumvak.files.logs.volts_log import read_volts
 from lumvak.files.outline_file import load_outline
 from lumvak.files.own_parts import cells_csv, parts_text, read_cells_csv
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import parse_project, project_text
 from lumvak.files.readings_file import read_readings
-from lumvak.files.tester_log import read_tester_log
-from lumvak.files.volts_log import read_volts
 from tests.by_schema import mutated, whole
 from tests.conftest import BARROW
 from tests.extremes import not_finite, random_charging, random_document, simulated

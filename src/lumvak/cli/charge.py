@@ -21,7 +21,7 @@ from lumvak.core.checked import NotAccepted, made
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.spelling import Refused, spoken
 from lumvak.core.units import CURRENT, FRACTION, HOURS, VOLTAGE, QuantityError, parse
-from lumvak.files.charge_log import read_charge_log
+from lumvak.files.logs.charge_log import read_charge_log
 from lumvak.files.problem import FileProblem, read_text
 
 KINDS: tuple[ChargerKind, ...] = get_args(ChargerKind)

@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.charging_in_hand import charge_in_hand
 from lumvak.core.document.edit import with_values
 from lumvak.core.units import QuantityError
-from lumvak.files.charge_log import log_csv
+from lumvak.files.logs.charge_log import log_csv
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.charging.log import LogView, reading_of

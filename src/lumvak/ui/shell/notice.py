@@ -25,7 +25,7 @@ class Notice(QWidget):
         self._layout = QHBoxLayout(self)
         self._layout.setContentsMargins(THEME.px(46), THEME.px(4), THEME.px(16), THEME.px(4))
         self._layout.addWidget(self.text, 1)
-        self._buttons: list[QPushButton] = []
+        self.buttons: list[QPushButton] = []
         self.hide()
 
     def say(self, severity: str, text: str, actions: Sequence[Action] = ()) -> None:
@@ -33,16 +33,16 @@ class Notice(QWidget):
         self.severity = severity
         self.text.setText(text)
         self.setAccessibleName(f"{severity}: {text}")
-        for button in self._buttons:
+        for button in self.buttons:
             self._layout.removeWidget(button)
             button.deleteLater()
-        self._buttons = []
+        self.buttons = []
         for word, do in (*actions, ("close", self.hide)):
             button = QPushButton(word)
             button.clicked.connect(self.hide)
             if do != self.hide:
                 button.clicked.connect(do)
-            self._buttons.append(button)
+            self.buttons.append(button)
             self._layout.addWidget(button)
         self.show()
         self.update()

@@ -11,10 +11,12 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
+from lumvak.files.contents import contents_of
 from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.files.signs import in_signs
+from lumvak.ui.dropped import ACCEPTED, PLACES
 from lumvak.ui.session import Opened, Session, read_project
 from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.pages import waiting
@@ -22,6 +24,8 @@ from lumvak.ui.work import Report, Work
 
 # What is larger is read beside the window's own work.
 LARGE_BYTES = 1_000_000
+# What is larger is no table and no drawing that anybody drops here.
+MOST_BYTES = 30_000_000
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 
 
@@ -45,6 +49,8 @@ class ProjectFiles(QObject):
     used = pyqtSignal(object)
     # A stage and the path of a field on it that something waits in.
     sought = pyqtSignal(str, str)
+    # A file that is no project, and where it is to go.
+    other = pyqtSignal(object, object)
 
     def __init__(
         self,
@@ -93,8 +99,11 @@ class ProjectFiles(QObject):
         self.began.emit()
 
     def open(self, path: Path) -> None:
-        """Open a project file; a problem is said and nothing changes."""
-        if not self.may_leave():
+        """Open a project file; a problem is said and nothing changes.
+
+        What is no project goes where it belongs, once that was asked.
+        """
+        if self._is_other(path) or not self.may_leave():
             return
         self._stop_reading()
         try:
@@ -105,6 +114,28 @@ class ProjectFiles(QObject):
             self._read_beside(path)
         else:
             self._open(path)
+
+    def _is_other(self, path: Path) -> bool:
+        """Whether a file is no project; then it is asked what it is to be taken for."""
+        try:
+            if path.name.endswith(SUFFIX) or path.stat().st_size > MOST_BYTES:
+                return False
+            found = contents_of(path, self.session.evaluation.sized.choice.series)
+        except (FileProblem, OSError):
+            # Whoever reads it as a project says what is wrong.
+            return False
+        if found == ("project",):
+            return False
+        name = in_signs(path.name)
+        if not found:
+            self.said.emit("stop", f"{name} is nothing known; accepted: {ACCEPTED}.", [])
+            return True
+        self.said.emit(
+            "note",
+            f"{name} is no project. Take it as",
+            [(PLACES[it].words, partial(self.other.emit, path, PLACES[it])) for it in found],
+        )
+        return True
 
     def _read_beside(self, path: Path) -> None:
         """Read a large file off the window's thread; it can be stopped, and work goes on."""

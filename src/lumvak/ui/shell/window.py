@@ -17,6 +17,7 @@ from lumvak.core.document.project import Project
 from lumvak.files.signs import in_signs
 from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.copying import copy_picture, copy_rows, source_of
+from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
@@ -86,6 +87,7 @@ class Window(QMainWindow):
         self.files.quiet.connect(lambda: self.notice.setVisible(False))
         self.files.began.connect(lambda: self.open_stage("need"))
         self.files.used.connect(self.remember_file)
+        self.files.other.connect(self._take_file)
         self.files.sought.connect(partial(go_to_field, session, self._ways))
         self.refresh()
         self._show_file()
@@ -374,6 +376,14 @@ class Window(QMainWindow):
         data = event.mimeData() if event is not None else None
         if event is not None and data is not None and data.hasUrls():
             event.acceptProposedAction()
+
+    def _take_file(self, path: Path, where: Belongs) -> None:
+        """Have a file taken by the page that it belongs to."""
+        self.open_stage(where.stage)
+        page = self.stages[where.stage]
+        if where.view:
+            page.show_view(where.view)
+        page.take_file(path)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         data = event.mimeData() if event is not None else None

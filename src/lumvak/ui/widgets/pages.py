@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
+from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QResizeEvent
@@ -60,6 +61,9 @@ class Page(QWidget):
     def bench_field(self) -> QWidget | None:
         """Where what is typed belongs once bench mode is left; ``None`` where that is nowhere."""
         return None
+
+    def take_file(self, path: Path) -> None:
+        """Take what a file holds, where this page takes any; a problem is told."""
 
     def show_path(self, path: str) -> None:
         """Turn to where a field of the document is set, as far as this page shows one of several.
@@ -245,6 +249,9 @@ class StageOfViews(Page):
     def begin_bench(self) -> bool:
         """Open the steps of what is in view in bench mode; whether it has any."""
         return self.pages.open(self.view.value).begin_bench()
+
+    def take_file(self, path: Path) -> None:
+        self.pages.open(self.view.value).take_file(path)
 
     def show_path(self, path: str) -> None:
         self.pages.open(self.view.value).show_path(path)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -327,6 +328,9 @@ class ArrangementStage(Page):
     def _show_side(self, side: int) -> None:
         self.side.show_value(side)
         self._draw(self.session.evaluation)
+
+    def take_file(self, path: Path) -> None:
+        self.room.take_drawing(path)
 
     def show_path(self, path: str) -> None:
         lists = {"arrangement.way": "ways", "arrangement.kept_free": "parts"}

@@ -320,6 +320,9 @@ class LibraryView(Page):
         if name:
             self.bring_in(Path(name))
 
+    def take_file(self, path: Path) -> None:
+        self.bring_in(path)
+
     def bring_in(self, path: Path) -> None:
         """Add the cells of a CSV or JSON file to one's own; a problem changes nothing."""
         try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
@@ -152,6 +153,9 @@ class CellsStage(Page):
         else:
             self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
+
+    def take_file(self, path: Path) -> None:
+        self._library().take_file(path)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what is in view of an evaluation."""

@@ -19,7 +19,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import capital, listed, phrase, sentences
 from lumvak.core.steps import Steps
 from lumvak.core.units import QuantityError
-from lumvak.files.charge_log import log_csv, read_charge_log
+from lumvak.files.logs.charge_log import log_csv, read_charge_log
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
@@ -364,6 +364,9 @@ class LogView(Page):
         self.bench = BenchMode(self.session, "Charge", steps)
         self.bench.showFullScreen()
         return True
+
+    def take_file(self, path: Path) -> None:
+        self.bring_in(path)
 
     def bench_field(self) -> QWidget:
         return self.entry

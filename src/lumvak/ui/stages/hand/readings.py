@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -301,6 +303,9 @@ class ReadingsView(Page):
         item = self.session.evaluation.sized.in_hand.judged.get(number)
         value = None if item is None else getattr(item.cell, self.field)
         return "" if value is None else say(value, UNITS[self.field])
+
+    def take_file(self, path: Path) -> None:
+        self.tables.bring_in(path)
 
     def bench_field(self) -> QWidget:
         return self.entry

@@ -10,9 +10,9 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from lumvak.core.matching.readings import merged
+from lumvak.files.logs.tester_log import is_tester_log, read_tester_log
 from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.readings_file import NAMES, read_readings, readings_csv
-from lumvak.files.tester_log import is_tester_log, read_tester_log
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
 from lumvak.ui.speech import said_of, say, spoken

@@ -21,7 +21,7 @@ from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.need import Need
 from lumvak.core.need.duty import PRESETS, Preset, parse_duty, preset_steps
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError
-from lumvak.files.duty_log import read_duty_log
+from lumvak.files.logs.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, spell, spoken

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
@@ -197,6 +199,10 @@ class NeedStage(Page):
             if need.endurance_basis == "appliances":
                 changes["need.endurance_basis"] = "runtime"
         try_edit(self.session, changes, "equipment")
+
+    def take_file(self, path: Path) -> None:
+        try_edit(self.session, {"need.load_basis": "duty"}, "duty")
+        self.duty.take_log(path)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the need as it is, and what is taken for what was not said."""

@@ -17,8 +17,8 @@ from lumvak.core.document.watch import MOST_SETS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.shown import explained
 from lumvak.core.taps.watch import Correction, VoltageSet
+from lumvak.files.logs.volts_log import read_volts
 from lumvak.files.problem import FileProblem, read_text
-from lumvak.files.volts_log import read_volts
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken
 from lumvak.ui.widgets.entry import EntryField
@@ -226,6 +226,9 @@ class VoltagesView(Page):
         )
         if name:
             self.bring_in(Path(name))
+
+    def take_file(self, path: Path) -> None:
+        self.bring_in(path)
 
     def bring_in(self, path: Path) -> None:
         """Take in a log of group voltages, all of it or nothing."""

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lumvak.files.logs.tester_log import is_tester_log, read_tester_log
 from lumvak.files.problem import FileProblem
-from lumvak.files.tester_log import is_tester_log, read_tester_log
 
 
 def log(amps: float, hours: float, ohm: float, sign: float = 1.0, comma: bool = False) -> str:

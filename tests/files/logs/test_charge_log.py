@@ -3,7 +3,7 @@
 import pytest
 
 from lumvak.core.document.charging import MOST_LOG, LogRow
-from lumvak.files.charge_log import log_csv, read_charge_log
+from lumvak.files.logs.charge_log import log_csv, read_charge_log
 from lumvak.files.problem import FileProblem
 
 ROWS = [(0.0, 50.0, 2.0), (60.0, 50.2, 2.0), (120.0, 50.4, 1.9)]

@@ -13,9 +13,9 @@ from msgspec import Struct
 from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.charging import MOST_LOG, LogRow
 from lumvak.core.spelling import spoken
+from lumvak.files.logs.tester_log import CLOCK, HEADS, columns_of, number_of
 from lumvak.files.problem import FileProblem
 from lumvak.files.spreadsheet import rows_of, separator_of
-from lumvak.files.tester_log import CLOCK, HEADS, columns_of, number_of
 
 WANTED = {
     **HEADS, "time": (*HEADS["time"], "date", "datetime", "timestamp"),

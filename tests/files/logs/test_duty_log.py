@@ -5,7 +5,7 @@ import pytest
 
 from lumvak.core.need.duty import duty_mean, duty_rms
 from lumvak.core.spelling import spoken
-from lumvak.files.duty_log import read_duty_log
+from lumvak.files.logs.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem
 
 

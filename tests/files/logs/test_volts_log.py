@@ -2,8 +2,8 @@
 
 import pytest
 
+from lumvak.files.logs.volts_log import read_volts
 from lumvak.files.problem import FileProblem
-from lumvak.files.volts_log import read_volts
 
 
 @pytest.mark.parametrize(

@@ -1,0 +1,1 @@
+"""Logs that instruments, testers and modules write: of a charge, a load, a cell, groups."""
