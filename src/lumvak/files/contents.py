@@ -17,8 +17,19 @@ from lumvak.files.readings_file import read_readings
 
 Content = Literal["project", "parts", "outline", "readings", "tester", "charge", "voltages",
                   "duty", "cells"]  # fmt: skip
+
+
 # So many signs are looked at to tell text from a drawing or a document.
 HEAD = 4000
+
+
+def drawing_in(text: str) -> str:
+    """The usual suffix of the drawing that a text holds; empty where it holds none."""
+    head = text[:HEAD]
+    if "<svg" in head:
+        return ".svg"
+    lines = [line.strip() for line in head.splitlines()[:40]]
+    return ".dxf" if "SECTION" in lines and "0" in lines else ""
 
 
 def contents_of(path: Path, groups: int) -> tuple[Content, ...]:
@@ -31,14 +42,9 @@ def contents_of(path: Path, groups: int) -> tuple[Content, ...]:
     head = text[:HEAD].lstrip("\ufeff \t\r\n")
     if head.startswith("{") or path.name.endswith(".json"):
         return ("parts",) if '"lumvak-parts"' in head else ("project",)
-    if "<svg" in head or head.startswith("<?xml") or _is_dxf(head):
+    if drawing_in(text):
         return ("outline",)
     return tuple(_tables(text, path.name, groups))
-
-
-def _is_dxf(head: str) -> bool:
-    lines = [line.strip() for line in head.splitlines()[:40]]
-    return "SECTION" in lines and "0" in lines
 
 
 def _tables(text: str, where: str, groups: int) -> Iterator[Content]:

@@ -15,6 +15,7 @@ import shapely
 from msgspec import Struct
 
 from lumvak.core.document.arrangement import Hole
+from lumvak.files.contents import drawing_in
 from lumvak.files.problem import FileProblem, check_size, read_text, readable
 
 Corner = tuple[float, float]
@@ -46,7 +47,8 @@ class Outline(Struct, frozen=True):
 
 def load_outline(path: Path) -> Outline:
     """Read an outline; raises FileProblem naming what was wrong and what would be accepted."""
-    read = {".dxf": _from_dxf, ".svg": _from_svg}.get(path.suffix.lower())
+    readers = {".dxf": _from_dxf, ".svg": _from_svg}
+    read = readers.get(path.suffix.lower()) or readers.get(drawing_in(read_text(path)))
     if read is None:
         raise FileProblem(f"{path.name}: not a drawing; accepted: .dxf and .svg")
     check_size(path)

@@ -16,8 +16,7 @@ SVG = "image/svg+xml"
 
 
 def source_of(widget: QWidget | None) -> QWidget | None:
-    """What can be copied at a widget: itself, or the nearest that it lies in; ``None`` if "
-    "nothing."""
+    """What can be copied at a widget: itself, or the nearest that it lies in; else ``None``."""
     while widget is not None:
         if isinstance(widget, RowsTable | QTableWidget) or told_by(widget) is not None:
             return widget

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from msgspec import Struct
 
-from lumvak.files.contents import Content
+if TYPE_CHECKING:
+    from lumvak.files.contents import Content
 
 
 class Belongs(Struct, frozen=True):
-    """Where a file of some content goes: the stage and view that take it, and what that is "
-    "called."""
+    """Where a file of some content goes: the stage and view that take it, and its name."""
 
     stage: str
     view: str

@@ -11,7 +11,6 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.core.document.project import Project
-from lumvak.files.contents import contents_of
 from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
@@ -117,6 +116,8 @@ class ProjectFiles(QObject):
 
     def _is_other(self, path: Path) -> bool:
         """Whether a file is no project; then it is asked what it is to be taken for."""
+        from lumvak.files.contents import contents_of
+
         try:
             if path.name.endswith(SUFFIX) or path.stat().st_size > MOST_BYTES:
                 return False
