@@ -23,8 +23,8 @@ def row(view: ChargerView, name: str) -> tuple[str, ...]:
 
 
 def test_what_to_take_is_said_with_its_slips(view: ChargerView) -> None:
-    assert "58.8 V" in view.says.text() and "constant voltage" in view.says.text()
-    assert "current limit" in view.bench_says.text()
+    assert view.labels[0].said == "58.8 V"
+    assert "CC-CV" in view.labels[0].name and "current limit" in view.limit_says.toolTip()
     assert "50.4 V is the nominal" in view.slips.text()
     assert "412 V is all 98 cells" in view.slips.text()
 
@@ -114,4 +114,4 @@ def test_the_socket_limits_what_to_take(view: ChargerView, session: Session, qtb
     qtbot.keyClicks(view.socket.edit, "3 A")
     qtbot.keyClick(view.socket.edit, Qt.Key.Key_Return)
     assert session.project.charging.socket_a == 3.0
-    assert "the socket sets the amps" in view.says.text()
+    assert "the socket sets the amps" in view.limit_says.text()

@@ -125,7 +125,7 @@ def _named(limit: Figure) -> Text:
     """What sets the current, in a word or two."""
     named: dict[str, Text] = {
         "charge.cells_a": "cells",
-        "board.charge_a": "board",
+        "board.charge_a": "BMS",
         "charge_leads.limit_a": "leads",
         "power.charge_fuse_hold_a": "fuse",
         "charging.socket_a": "socket",

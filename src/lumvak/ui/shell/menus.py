@@ -17,7 +17,6 @@ from lumvak.ui.exports import EXPORTS
 from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS
 from lumvak.ui.session import Session
 from lumvak.ui.shell.moving import SPLITS, move_splitter
-from lumvak.ui.shell.printing import preview, print_view
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.theme import TEXT_SIZES
@@ -171,6 +170,10 @@ class MenuOwner(Protocol):
     def go_to(self, key: str) -> None: ...
     def next_part(self, step: int) -> None: ...
     def open_handbook(self) -> None: ...
+    def print_it(self) -> None: ...
+
+    def preview(self) -> None: ...
+
     def set_text(self, percent: int) -> None: ...
     def show_handbook(self, page: str) -> None: ...
     def swap(self, part: str) -> None: ...
@@ -200,8 +203,8 @@ def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
             MenuEntry("Save &as …", files.save_as, ("Ctrl+Shift+S",)),
             Below("&Export", tuple(export_entries(window.export))),
             None,
-            MenuEntry("&Print this view …", partial(print_view, over), ("Ctrl+P",)),
-            MenuEntry("Print previe&w …", partial(preview, over), ("Ctrl+Shift+P",)),
+            MenuEntry("&Print the sheet of this stage …", window.print_it, ("Ctrl+P",)),
+            MenuEntry("Print previe&w …", window.preview, ("Ctrl+Shift+P",)),
             None,
             MenuEntry("&Quit", window.close, ("Ctrl+Q",)),
         ),

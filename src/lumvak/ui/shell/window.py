@@ -237,6 +237,18 @@ class Window(QMainWindow):
         self.handbook = self.handbook or Handbook()
         return self.handbook
 
+    def print_it(self) -> None:
+        """Print the sheet that belongs to the stage that is open."""
+        from lumvak.ui.shell.printing import print_it
+
+        print_it(self.session, self.stage, self.stages[self.stage])
+
+    def preview(self) -> None:
+        """Show how that would be printed."""
+        from lumvak.ui.shell.printing import preview
+
+        preview(self.session, self.stage, self.stages[self.stage])
+
     def copy_rows(self, *, here: bool = False) -> None:
         """Copy the rows of what has the focus, a table, plot or drawing; or the row in hand."""
         if (source := self._copied()) is not None:

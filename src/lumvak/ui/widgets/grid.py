@@ -30,6 +30,8 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
 GAP = 27
+# A column of names is as wide as they are, up to this at 100 %; it never gets narrower for others.
+NAME = 130
 MOST_IN_FULL = 20
 
 
@@ -347,7 +349,7 @@ class _Table(QTableWidget):
         ]
         for place in wide:
             room = widths[place] + spare // len(wide)
-            widths[place] = max(room, min(widths[place], THEME.px(70)))
+            widths[place] = max(room, min(widths[place], THEME.px(NAME)))
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
         over = sum(widths) > viewport.width()

@@ -79,6 +79,8 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
         self.setMouseEnabled(x=False, y=False)
         self.hideButtons()
         self.disableAutoRange()
+        # Below the words of the axis, whose tails would be cut.
+        self.getPlotItem().layout.setContentsMargins(1, 1, 1, THEME.px(6))
         # Only the plot takes the focus, not what it draws on.
         self.viewport().setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.seen = PlotImage(self)

@@ -1,4 +1,4 @@
-"""Floor and ceiling as two handles on the curve of a cell, and the current in the cold."""
+"""Charge and discharge limit as two handles on the curve of a cell, and the current in the cold."""
 
 from __future__ import annotations
 
@@ -93,7 +93,6 @@ class CeilingView(Page):
         outer.addWidget(self.says)
         outer.addWidget(self.gain)
         outer.addWidget(self.cold_says)
-        outer.addWidget(soft(HOW, wrap=True))
         both = Turning(700)
         for plot in (self.curve, self.cold):
             keep_room(plot, 220, 260)
@@ -136,7 +135,7 @@ class CeilingView(Page):
         )
         low, high = window.gain
         if high <= 1.0 + 1e-9:
-            self.gain.setText("Charged in full each time: the cycles are those of the sheet.")
+            self.gain.setText(f"Charged in full each time, so the sheet’s cycles hold. {HOW}")
         else:
             self.gain.setText(
                 f"Cycles usually grow {digits(low, '.2g')} to {digits(high, '.2g')} times. {SOURCE}"
@@ -222,7 +221,8 @@ class CeilingView(Page):
 def _handle(name: str) -> Any:
     """A line across that can be dragged."""
     along, corner = (0.03, (0, 1)) if name == "ceiling" else (0.97, (1, 1))
-    line = marked_line(0.0, 0, "copper", name, along, corner)
+    words = {"ceiling": "charge limit", "floor": "discharge limit"}[name]
+    line = marked_line(0.0, 0, "copper", words, along, corner)
     line.setPen(pg.mkPen(THEME.colour("copper"), width=3))
     line.setHoverPen(pg.mkPen(THEME.colour("copper"), width=5))
     line.setMovable(True)

@@ -6,7 +6,6 @@ import re
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout
 
-from lumvak.core import said as core_said
 from lumvak.core import units
 from lumvak.core.catalogue.chargers import SHORT_KINDS, Charger
 from lumvak.core.charging.charger import slips
@@ -19,13 +18,13 @@ from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, said_of, say, spoken
+from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, text_column, words_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
-from lumvak.ui.widgets.sentence import Sentence
 from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, side_by_side, soft
@@ -98,13 +97,23 @@ class ChargerView(Page):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
-        self.says, self.bench_says = Sentence(session), soft("", wrap=True)
+        self.labels = [
+            FigureLabel(session, key, name, strong=place == 0)
+            for place, (key, name) in enumerate(
+                (
+                    ("charge.voltage_v", "to buy: CC-CV"),
+                    ("charging.amps_a", "up to"),
+                    ("charging.end_a", "ends under"),
+                )
+            )
+        ]
+        self.limit_says = soft("")
         self.slips = soft("", wrap=True)
         self.socket = small_field(session, "charging.socket_a", "charge socket carries", width=60)
         self.table = RowsTable(COLUMNS, "Chargers at hand")
         self.table.setObjectName("charging.charger")
         self.verdict = plain("")
-        self.verdict.setFont(THEME.font("section", strong=True))
+        self.verdict.setFont(THEME.font("title", strong=True))
         self.lines = soft("", wrap=True)
         self.ends, self.instead = (soft("", wrap=True) for _ in range(2))
         self.checks = soft("", wrap=True)
@@ -121,12 +130,10 @@ class ChargerView(Page):
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
-        outer.addWidget(self.says)
-        outer.addWidget(self.bench_says)
+        outer.addWidget(flowing(*self.labels, self.limit_says, self.socket, gap=14))
         outer.addWidget(self.slips)
-        outer.addWidget(flowing(self.socket))
         outer.addWidget(self.table)
-        for widget in (self.verdict, self.lines, self.ends, self.instead, self.checks):
+        for widget in (self.verdict, self.instead, self.lines, self.ends, self.checks):
             outer.addWidget(widget)
         outer.addWidget(heading("Kept with the project"))
         outer.addWidget(self.grid)
@@ -141,22 +148,12 @@ class ChargerView(Page):
         """Show the chargers of an evaluation."""
         topic, charging = evaluation.charging, evaluation.project.charging
         right = topic.right
-        volts, amps = say(right.volts.number, "V"), say(right.amps.number, "A")
-        self.says.tell(
-            phrase(
-                "Take one for {} and up to {}, constant current and then constant voltage; {}. It "
-                "turns off under {}.",
-                core_said.say(right.volts.number, "V", right.volts.key),
-                core_said.say(right.amps.number, "A", right.amps.key),
-                _set_by(right.said),
-                core_said.say(right.end.number, "A", right.end.key),
-            ),
-            (right.volts.key, right.amps.key, right.end.key),
-        )
-        self.bench_says.setText(
-            f"On a bench supply: voltage {volts}, set with nothing connected; current limit "
-            f"{amps} or less, set with the leads shorted. Take it off under "
-            f"{say(right.end.number, 'A')}."
+        for label in self.labels:
+            label.show_figure()
+        self.limit_says.setText(spoken(_set_by(right.said)))
+        self.limit_says.setToolTip(
+            f"On a bench supply: {say(right.volts.number, 'V')} set with nothing connected, the "
+            "current limit set with the leads shorted."
         )
         wrong = [slip for slip in slips(topic.setting) if slip.code in ("nominal", "all-cells")]
         self.slips.setText(
@@ -189,7 +186,8 @@ class ChargerView(Page):
         self.verdict.setStyleSheet(f"color: {THEME.colour(COLOURS[found.kind]).name()}")
         self.lines.setText("\n".join(spoken(item.text) for item in found.reasons))
         self.ends.setText(f"{spoken(found.at_end)} {spoken(found.board_fails)}")
-        _say_or_hide(self.instead, spoken(found.instead))
+        instead = spoken(found.instead)
+        _say_or_hide(self.instead, f"▸ {instead}" if instead else "")
         checks = "\n".join(f"– {spoken(line)}" for line in found.checks)
         _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
         self.about = f"{spoken(found.how_full)} with {name}"

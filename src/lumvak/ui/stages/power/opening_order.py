@@ -132,7 +132,7 @@ class OpenFirstView(Page):
         self.legend = QWidget()
         self.grid = QGridLayout(self.legend)
         self.grid.setContentsMargins(0, 0, THEME.px(14), 0)
-        self.grid.setHorizontalSpacing(THEME.px(6))
+        self.grid.setHorizontalSpacing(THEME.px(8))
         self.grid.setVerticalSpacing(THEME.px(1))
         self.grid.setColumnStretch(2, 1)
         self.reading = soft("")
@@ -191,6 +191,7 @@ class OpenFirstView(Page):
         for row, curve in enumerate(curves):
             box = QCheckBox(spoken(curve.name))
             box.setFont(THEME.font("table", table=True))
+            box.setMinimumWidth(box.sizeHint().width())
             box.setChecked(curve.key not in self.hidden)
             box.toggled.connect(partial(self._toggle, curve.key))
             value = plain("")
