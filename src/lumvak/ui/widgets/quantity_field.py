@@ -97,17 +97,24 @@ class QuantityField(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.session.let_go(self.path)
-            self.edit.setText(self.shown_text)
+            self._write(self.shown_text)
             self._mark("")
             return
         super().keyPressEvent(event)
+
+    def _write(self, text: str) -> None:
+        """Have a text in the field; whoever types on types over it."""
+        # Even where it stands there already: the field has nothing of its own to undo from here on.
+        self.edit.setText(text)
+        if self.edit.hasFocus():
+            self.edit.selectAll()
 
     def _show(self, value: Any, figure: Figure | None) -> None:
         text = "" if value is None else spell(value, self.kind)
         pending = self.edit.hasFocus() and self.edit.isModified()
         waits = self.session.refused.of(self.path)
         if not pending:
-            self.edit.setText(text if waits is None else waits.text)
+            self._write(text if waits is None else waits.text)
             self._mark("" if waits is None else waits.why)
         self.shown_text = text
         if value is None and figure is not None and figure.origin != "constant":
@@ -127,6 +134,7 @@ class QuantityField(QWidget):
             self.session.let_go(self.path)
             self._mark("")
             self.edit.setModified(False)
+            self._write(self.edit.text())
             return
         entry = RefusedEntry(self.path, self.label.text(), "", text, "")
         self.edit.setModified(False)
@@ -143,11 +151,12 @@ class QuantityField(QWidget):
             self._wait(replace(entry, why=spoken(error.here)))
         else:
             self._mark("")
-            self.edit.setText(self.shown_text)
+            self._write(self.shown_text)
 
     def _wait(self, entry: RefusedEntry) -> None:
         """Keep what was typed in the field until it fits, or something else is typed."""
         self._mark(entry.why)
+        self._write(entry.text)
         self.session.refuse(entry)
 
     def _mark(self, problem: str) -> None:
