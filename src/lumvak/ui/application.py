@@ -23,6 +23,7 @@ from lumvak.ui.session import Session, read_project
 from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH, said_of, spoken
+from lumvak.ui.warming import Warming
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts
 
 # The window has long been drawn by then, and a builder is still looking at it.
@@ -103,6 +104,7 @@ def run(file: Path | None) -> int:
     ticker.timeout.connect(lambda: None)
     ticker.start(300)
     window.show()
+    Warming(window)
     QTimer.singleShot(IDLE_MS, settle_down)
     app.aboutToQuit.connect(window.session.end)
     return app.exec()

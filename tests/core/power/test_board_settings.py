@@ -52,7 +52,7 @@ def test_a_lower_ceiling_lowers_the_over_voltage(catalogue: Catalogue, settable:
         ({"key": "under-voltage", "value": 2.0}, "accepted: 2.5 V or more"),
         ({"key": "under-voltage", "release": 2.5}, "accepted: over 2.6 V"),
         ({"key": "over-current-1", "value": 15.0}, "18 A is drawn"),
-        ({"key": "over-current-1", "value": 60.0}, "over the quick stage"),
+        ({"key": "over-current-1", "value": 60.0}, "over the quick level"),
         ({"key": "over-current-2", "value": 1000.0}, "accepted: up to 280 A"),
         ({"key": "charge-current", "value": 1.0}, "accepted: 2 A or more"),
         ({"key": "charge-cold", "value": -10.0}, "accepted: 0 °C or more"),

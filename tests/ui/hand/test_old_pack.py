@@ -26,7 +26,7 @@ def test_groups_are_typed_by_keys_and_pasted(
 ) -> None:
     assert old.nothing.isVisible()
     assert not old.both.isVisible()
-    assert "keep 80 %" in old.nothing.text()
+    assert "keep 80 %" in old.nothing.accessibleName()
     old.begin.click()
     assert old.both.isVisible()
     assert len(roller.session.project.hand.old.groups) == 12

@@ -131,9 +131,9 @@ def check_stages(stages: tuple[BoardStage, ...], continuous_a: float) -> None:
     currents = [stage.current_a for stage in stages]
     delays = [stage.delay_s for stage in stages]
     if currents != sorted(currents) or delays != sorted(delays, reverse=True):
-        raise Unfit("", "stages must rise in current and fall in delay")
+        raise Unfit("", "levels must rise in current and fall in delay")
     if currents[0] < continuous_a:
-        raise Unfit("", "the first stage must not be under continuous_a")
+        raise Unfit("", "the first level must not be under continuous_a")
 
 
 def check_thresholds(

@@ -251,9 +251,9 @@ def _in_order(rows: list[SettingRow]) -> list[SettingRow]:
     text: Text = ""
     accepts: Text = ""
     if (slow.value or 0.0) > (quick.value or 0.0):
-        text, accepts = "over the quick stage", phrase("up to {}", say(quick.value, "A"))
+        text, accepts = "over the quick level", phrase("up to {}", say(quick.value, "A"))
     elif (slow.delay_s or 0.0) < (quick.delay_s or 0.0):
-        text, accepts = "sooner than the quick stage", phrase("{} or more", say(quick.delay_s, "s"))
+        text, accepts = "sooner than the quick level", phrase("{} or more", say(quick.delay_s, "s"))
     if not text or slow.problem:
         return rows
     return [replace(row, problem=text, accepts=accepts) if row is slow else row for row in rows]

@@ -88,7 +88,7 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
     by_volts = board.under_voltage_delay_s <= SHORT_OPENS_S
     if lowest <= least.number or (by_volts and power.short_cell_v.number < board.under_voltage_v):
         return
-    asks = phrase("asks for {}", say(lowest, "A")) if in_time else "has no stage so quick"
+    asks = phrase("asks for {}", say(lowest, "A")) if in_time else "has no level so quick"
     yield Finding(
         "board-least-short",
         "stop" if fuse is None else "warn",
@@ -101,7 +101,7 @@ def least_short_findings(power: Power) -> Iterator[Finding]:
             asks,
         ),
         why="Nothing else ends it." if fuse is None else phrase("Only {} ends it.", fuse.name),
-        do="A BMS whose stages lie lower, thicker leads, or more in parallel.",
+        do="A BMS whose levels lie lower, thicker leads, or more in parallel.",
         stage="power",
         figure=least.key,
     )

@@ -21,7 +21,7 @@ from lumvak.core.time_current import Array, going_over, rated_curve, stages_curv
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
 SET_A = Rule("board.set_a", "BMS carries, as set", "A",
-             "its slow stage as set: over it the BMS opens", "methods 12")
+             "its slow level as set: over it the BMS opens", "methods 12")
 # fmt: on
 
 

@@ -19,7 +19,7 @@ SUSTAINED_A = Rule("{}.sustained_a", "Drawn for {} without a break", "A",
                    "the {} pull run step by step: a resistance and a back-EMF that grows",
                    "methods 23")
 SPARE_A = Rule("{}.spare_a", "Margin of a {} pull", "A",
-               "current of the stage − what is drawn for its delay", "methods 23")
+               "current of the level − what is drawn for its delay", "methods 23")
 MARGIN_A = Rule("order.{}.{}.margin_a", "{}, before {}", "A",
                 "least of the second − most of the first, where they are closest: {}; no more "
                 "flows than short-circuit current", "methods 22")
@@ -32,7 +32,7 @@ CURVE_RULES: dict[str, tuple[str, tuple[str, ...]]] = {
     "surge": ("what a standing motor draws, falling as it runs up",
               ("start.current_a", "start.spin_up_s")),
     "stage": ("its current, once its delay is over", ("board.continuous_a",)),
-    "board": ("the lowest stage whose delay is over by then", ("board.continuous_a",)),
+    "board": ("the lowest level whose delay is over by then", ("board.continuous_a",)),
     "fuse": ("its melting band at that time, straight in log-log",
              ("power.fuse_a", "power.fuse_hold_a", "need.ambient_c")),
     "link": ("I² = I∞² + K² ÷ t of a copper link, times the cells in parallel",

@@ -225,7 +225,7 @@ def _larger_board(seen: PathInHand, target_a: float) -> _Lifted | None:
         and board.continuous_a < made.continuous_a
         and (made.continuous_a >= target_a * (1.0 - LIKE))
     ):
-        return _Lifted(made.continuous_a, "set its slow stage higher", 0.0)
+        return _Lifted(made.continuous_a, "set its slow level higher", 0.0)
     able = [item.board for item in seen.boards.own if item.serves]
     return _cheapest(able, lambda board: board.continuous_a, target_a, "protection.board")
 

@@ -34,16 +34,12 @@ from lumvak.ui.widgets.plots import (
 from lumvak.ui.widgets.quantity_field import edit_or_why, small_field, try_edit
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
-from lumvak.ui.widgets.words import side_by_side, soft
+from lumvak.ui.widgets.words import Empty, side_by_side, soft
 
 MEASURED: tuple[tuple[str, str, Kind], ...] = (
     ("old", "ah", units.CAPACITY), ("resists", "mohm", units.MILLIOHM),
     ("OCV", "volts", units.VOLTAGE),
 )  # fmt: skip
-NOTHING = (
-    "No old pack: the new cells are a pack of their own. Where they are to lie in parallel with "
-    "one that is in use, measure its groups first."
-)
 CAUTION = (
     "Never join the two while they differ in voltage: hundreds of amps may flow with nothing in "
     "the way. Group to group, one after the other, all else covered; BMS and charger off until "
@@ -72,7 +68,9 @@ class OldPackView(Page):
         self.ratio = small_field(session, "hand.old.ratio", "resistances apart at most")
         self.begin = QPushButton()
         self.drop = QPushButton("no old pack")
-        self.nothing = soft("", wrap=True)
+        self.nothing = Empty(
+            "New cells beside an old pack?", _when(session.project.hand.old.ratio), numbered=False
+        )
         self.says = soft("", wrap=True)
         self.caution = soft(CAUTION, wrap=True)
         self.grid = Grid(
@@ -129,7 +127,7 @@ class OldPackView(Page):
         there = bool(old.groups)
         for widget in (self.head, self.says, self.caution, self.both):
             widget.setVisible(there)
-        self.nothing.setText(f"{NOTHING}\n\n{_when(old.ratio)}")
+        self.nothing.say(3, _when(old.ratio)[3])
         for widget in (self.nothing, self.begin):
             widget.setVisible(not there)
         self.begin.setText(f"an old pack of {evaluation.sized.choice.series} groups")
@@ -193,19 +191,17 @@ def _span(low: float, high: float) -> str:
     return f"{least} %" if least == most else f"{least} to {most} %"
 
 
-def _when(ratio: float) -> str:
-    """When new cells may be joined to an old pack."""
-    return "\n".join(
-        (
-            "It can be done where all of this holds:",
-            "–  the same chemistry, filled to the same voltage, the same number in series;",
-            f"–  the old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
-            f"{say(LONG_YEARS, 'years')} or less;",
-            "–  for the same capacity neither resists over "
-            f"{say(ratio, '')} times what the other does;",
-            "–  each pair is at one voltage before it is joined.",
-            "Else a second pack of its own, that is swapped for the first, is the better way.",
-        )
+def _when(ratio: float) -> tuple[str, ...]:
+    """When new cells may be joined to an old pack, and how to begin."""
+    return (
+        "They may lie in parallel with a pack that is in use: measure its groups first.",
+        "The chemistry, the voltage when full and the number in series are the same.",
+        f"The old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
+        f"{say(LONG_YEARS, 'years')} or less.",
+        f"For the same capacity neither resists over {say(ratio, '')} times what the other does.",
+        "Each pair is at one voltage before it is joined. Where one of these does not hold, a "
+        "second "
+        "pack that is swapped for the first is the better way.",
     )
 
 

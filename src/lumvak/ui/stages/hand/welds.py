@@ -29,7 +29,7 @@ from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
-from lumvak.ui.widgets.words import plain, side_by_side, soft
+from lumvak.ui.widgets.words import Empty, plain, side_by_side, soft
 
 READ_BY = (("mohm", "four wires"), ("drop", "drop at a current"))
 PULLED = (("", "not pulled"), ("torn", "tore the strip"), ("clean", "came off clean"))
@@ -49,6 +49,13 @@ _TEST_WORDS = {
 CAUTION = (
     "On scrap alone: strip on the can of a spent, emptied cell or on sheet of the same metal; "
     "never on a cell that is swollen or leaks. Eyes covered, nothing that burns near by."
+)
+
+STEPS = (
+    "Weld a strip to scrap of the same metal, with the tool and the settings that the pack gets.",
+    "Read it with four wires across the joint itself, or as the drop at a known current; Enter.",
+    "Pull it off: a joint that holds tears the strip and leaves metal behind.",
+    "Five or more tell how even they are; their mean then stands for every joint of the pack.",
 )
 
 
@@ -76,6 +83,7 @@ class WeldsView(Page):
         self.plot.setMinimumHeight(THEME.px(170))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.table = RowsTable(COLUMNS, "Test joints")
+        self.empty = Empty("No joint is tested yet", STEPS)
         self._lay_out()
         self.table.setObjectName("joints.weld_test.reads")
         self.by.picked.connect(self._read_by)
@@ -95,11 +103,13 @@ class WeldsView(Page):
         outer.addWidget(self.problem)
         outer.addWidget(self.says)
         outer.addWidget(soft(CAUTION, wrap=True))
-        both = Turning(640)
-        both.columns.addWidget(self.plot, 1)
-        both.columns.addWidget(self.table, 1)
+        outer.addWidget(self.empty)
+        self.both = Turning(640)
+        self.both.columns.addWidget(self.plot, 1)
+        self.both.columns.addWidget(self.table, 1)
         keep_rows(self.table, 6)
-        outer.addWidget(both, 1)
+        outer.addWidget(self.both, 1)
+        outer.addStretch(0)
 
     @property
     def _reads(self) -> tuple[WeldRead, ...]:
@@ -129,6 +139,8 @@ class WeldsView(Page):
             if known is None
             else say(known, "mΩ")
         )
+        self.empty.setVisible(not test.reads)
+        self.both.setVisible(bool(test.reads))
         self._fill(test.reads)
         self._say(evaluation)
         worst = evaluation.figures.get("joints.weld_test.worst_mohm")

@@ -41,7 +41,7 @@ COLUMNS = (
         text=lambda it: say(it.peak_a, "A"),
         tip="Most it passes for the length of the peak",
     ),
-    Column("stages, A", text=_stages, left=True, tip="Trips over these amps after this delay"),
+    Column("levels, A", text=_stages, left=True, tip="Trips over these amps after this delay"),
     Column("charge", text=lambda it: say(it.board.charge_a, "A"), tip="Continuous charge current"),
     Column(
         "ports",

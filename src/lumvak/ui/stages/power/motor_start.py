@@ -37,9 +37,9 @@ COLUMNS = (
     Column("trigger", left=True, tip="How it is pulled: at once, or slowly"),
     Column("surge part", left=True, tip="With or without the part that limits the start"),
     Column("peak", tip="Most current at the battery"),
-    Column("opens?", left=True, tip="Whether a stage of the BMS opens, and when"),
+    Column("opens?", left=True, tip="Whether a level of the BMS opens, and when"),
     Column("margin", tip="At the level with the least margin"),
-    Column("which stage", left=True, stretch=True, tip="The level with the least margin"),
+    Column("which level", left=True, stretch=True, tip="The level with the least margin"),
 )
 # Pull, with a surge part, colour, line.
 RUNS = (
