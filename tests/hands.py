@@ -129,7 +129,8 @@ class Hands:
         if astray := changed(before, after) - {path} - waiting:
             raise Astray(f"{path} = {text} changed {sorted(astray)}; {self.did[-6:]}")
         kept = session.refused.of(path)
-        taken = path in changed(before, after) or field.edit.text() != text
+        same = number is not None and number[0] == text
+        taken = same or path in changed(before, after) or field.edit.text() != text
         if kept is None and not taken:
             raise Astray(f"{path} = {text} is gone; {self.did[-6:]}")
         if kept is not None and kept.text != text.strip():

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.choice import ChoiceRow, Several
@@ -190,3 +191,44 @@ def turns_of(window: Window, stage: str) -> Iterator[str]:
                 stack.undo()
         if choice.value != before:
             choice.picked.emit(before)
+
+
+def out_of_view(page: QWidget) -> list[str]:
+    """What a hand would have to look for: drawings below the fold, tables without a row in view,
+    and what scrolls within what scrolls.
+    """
+    wrong = []
+    for area in page.findChildren(QAbstractScrollArea):
+        if not area.isVisible():
+            continue
+        name = area.accessibleName() or type(area).__name__
+        if isinstance(area, QAbstractItemView) and _shows_no_row(area):
+            wrong.append(f"{name} shows no row")
+        if scrolls(area) and any(scrolls(above) for above in _areas_about(area, page)):
+            wrong.append(f"{name} scrolls within what scrolls")
+    for drawing in page.findChildren(PackView):
+        seen = drawing.visibleRegion().boundingRect()
+        if drawing.isVisible() and seen.height() < 0.75 * drawing.height():
+            wrong.append(f"{drawing.accessibleName()} is below the fold")
+    return wrong
+
+
+def _shows_no_row(table: QAbstractItemView) -> bool:
+    rows, viewport = table.model(), table.viewport()
+    if rows is None or viewport is None or not rows.rowCount():
+        return False
+    return viewport.height() < 0.9 * table.sizeHintForRow(0)
+
+
+def scrolls(area: QAbstractScrollArea) -> bool:
+    """Whether there is more than is in view of what an area scrolls up and down."""
+    bar = area.verticalScrollBar()
+    return bar is not None and bar.isVisible() and bar.maximum() > bar.minimum()
+
+
+def _areas_about(area: QWidget, page: QWidget) -> Iterator[QScrollArea]:
+    above = area.parentWidget()
+    while above is not None and above is not page:
+        if isinstance(above, QScrollArea):
+            yield above
+        above = above.parentWidget()

@@ -35,7 +35,7 @@ def test_the_json_has_what_is_promised(capsys: pytest.CaptureFixture[str], even:
     charger = found["charger"]
     assert isinstance(charger, dict)
     assert charger["volts"] == pytest.approx(58.8)
-    assert charger["set_by"] in ("cells", "board", "leads", "fuse", "socket", "connector")
+    assert charger["set_by"] in ("cells", "BMS", "leads", "fuse", "socket", "connector")
     assert charger["end_current_a"] < charger["amps"]
     verdict = found["verdict"]
     assert isinstance(verdict, dict)

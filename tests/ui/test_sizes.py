@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication, QLabel
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.pages import StageHead
 from tests.length import LONG, so_many
-from tests.sizes import faults_of, turns_of, views_of
+from tests.sizes import faults_of, out_of_view, turns_of, views_of
 
 SIZES = ((1280, 800), (1024, 700), (960, 640))
 
@@ -35,6 +35,15 @@ def test_every_view_fits_every_size(window: Window, percent: int) -> None:
         settled()
         assert (window.width(), window.height()) == size
         assert not faults_in_views(window), size
+
+
+def test_drawings_and_rows_are_in_view_and_nothing_scrolls_twice(window: Window) -> None:
+    window.resize(*SIZES[0])
+    found = []
+    for stage, view in views_of(window):
+        settled()
+        found += [f"{stage}/{view}: {fault}" for fault in out_of_view(window.stages[stage])]
+    assert not found
 
 
 @pytest.mark.parametrize(

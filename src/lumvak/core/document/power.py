@@ -70,7 +70,7 @@ class SettingChange(Document, frozen=True):
 class Protection(Document, frozen=True):
     """The BMS; ``board`` ``None`` follows the recommendation."""
 
-    board: Annotated[PartId, about("BMS", also="BMS")] | None = None
+    board: Annotated[PartId, about("BMS")] | None = None
     balancing: Annotated[BalancingSchool, about("Balancing", also="BMS balance")] = "must"
     sensor: Annotated[bool, about("Temperature sensor wanted")] = True
     telemetry: Annotated[bool, about("Tells its state")] = False

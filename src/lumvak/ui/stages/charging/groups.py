@@ -27,7 +27,7 @@ from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
-from lumvak.ui.widgets.grid import Grid, pasted_rows
+from lumvak.ui.widgets.grid import MOST_IN_FULL, Grid, pasted_rows
 from lumvak.ui.widgets.grid_columns import Record, quantity_column, shown_column
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import keep_room, named_plot, round_range, show_points
@@ -117,7 +117,13 @@ class ChargeGroupsView(Page):
         )
         self.after = soft("", wrap=True)
         self.grid = Grid(
-            "Groups as they are charged", GRID, self.take, dict, (3, 6), self._pasted, fixed=True
+            "Groups as they are charged",
+            GRID,
+            self.take,
+            dict,
+            (3, MOST_IN_FULL),
+            self._pasted,
+            fixed=True,
         )
         self.forget = QPushButton("forget what was typed")
         self.simulated = Simulated(

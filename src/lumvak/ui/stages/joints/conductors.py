@@ -37,7 +37,7 @@ if TYPE_CHECKING:
 # Narrower, the columns go below each other.
 THREE_COLUMNS_PX = 760
 ROLES = (("series", "series connections"), ("group", "group strips"))
-SCHOOLS = (("temperature", "temperature"), ("rule", "rule"), ("loss", "loss"))
+SCHOOLS = (("temperature", "temperature"), ("rule", "density"), ("loss", "loss"))
 TAKE_OFFS = (("end", "one end"), ("middle", "middle"), ("spread", "every cell"))
 MILLI = "mΩ"
 COLUMNS = (
@@ -50,7 +50,7 @@ COLUMNS = (
     Column("A/mm²", tip="Current density at the continuous current"),
     Column("rise K", tip="Over the cell, at the continuous current"),
     Column("by temperature", tip="Pack current it carries at the rise allowed"),
-    Column("by rule", tip="Pack current it carries by amps per mm²"),
+    Column("by density", tip="Pack current it carries by current density, amps per mm²"),
     Column("by loss", tip="Pack current it carries at the drop allowed"),
 )
 SCHOOL_COLUMN = {"temperature": 8, "rule": 9, "loss": 10}
@@ -97,7 +97,7 @@ class ConductorsView(Page):
         self.weld = self._field("joints.weld_k_per_w", "Weld")
         self.fields = {
             "rise_limit_k": self._field("joints.rise_limit_k", "Rise allowed"),
-            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Rule"),
+            "rule_a_per_mm2": self._field("joints.rule_a_per_mm2", "Density"),
             "loss_mv": self._field("joints.loss_mv", "Drop allowed"),
             "gap_mm": self._field("joints.gap_mm", "Gap of cells"),
             "welder_limit_mm": self._field("joints.welder_limit_mm", "Welder joins"),
@@ -165,7 +165,7 @@ class ConductorsView(Page):
         outer.addLayout(title)
         outer.addWidget(self.proposal)
         outer.addWidget(self.table, 1)
-        keep_rows(self.table, 6)
+        keep_rows(self.table, 4)
 
     def _rules(self) -> QVBoxLayout:
         rules = QVBoxLayout()

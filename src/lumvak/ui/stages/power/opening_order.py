@@ -164,7 +164,7 @@ class OpenFirstView(Page):
         self.upper.setDirection(
             QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
         )
-        self.legend.setMaximumWidth(16777215 if narrow else THEME.px(352))
+        self.legend.setMaximumWidth(16777215 if narrow else THEME.px(372))
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Draw the curves of an evaluation, and list the pairs."""

@@ -41,7 +41,7 @@ COLUMNS = (
 )
 # Narrower, what would do goes below the places.
 TWO_COLUMNS_PX = 660
-SCHOOLS = (("temperature", "rise"), ("rule", "rule"), ("loss", "loss"))
+SCHOOLS = (("temperature", "temperature"), ("rule", "density"), ("loss", "loss"))
 BUNDLED = ((False, "free"), (True, "bundled"))
 FUSE_PLACES = (("cells", "at the cells"), ("board", "behind the BMS"), ("output", "far end"))
 # Fields that belong to a place of the path, by the beginning of theirs.
@@ -70,7 +70,7 @@ class _LeadFields(QWidget):
             "outer_mm": make(f"{path}.outer_mm", "over all"),
             "length_m": make(f"{path}.length_m", "one is"),
             "rise_limit_k": make(f"{path}.rise_limit_k", "rise"),
-            "rule_a_per_mm2": make(f"{path}.rule_a_per_mm2", "rule", width=60),
+            "rule_a_per_mm2": make(f"{path}.rule_a_per_mm2", "density", width=60),
             "loss_mv": make(f"{path}.loss_mv", "drop"),
         }
         self.choices = {
