@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QCloseEvent, QFont, QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QFont, QHideEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.ui.pack_drawing.side import SideShown
@@ -213,6 +213,7 @@ class BenchMode(QWidget):
         self.at = min(max(self.at + by, 0), len(self.steps))
         self._show_step()
 
-    def closeEvent(self, event: QCloseEvent | None) -> None:
-        super().closeEvent(event)
-        self._session.bench_left.emit()
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        if event is not None and not event.spontaneous():
+            self._session.bench_left.emit()

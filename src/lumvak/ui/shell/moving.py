@@ -5,7 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QSplitter, QTableWidget, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QLineEdit,
+    QSplitter,
+    QTableWidget,
+    QWidget,
+)
 
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.pages import Page
@@ -32,11 +40,25 @@ def first_field(page: QWidget) -> QWidget | None:
     reached = [widget for widget in page.findChildren(QWidget) if _reached(widget)]
     fields = [widget for widget in reached if isinstance(widget, QLineEdit | QComboBox)]
 
-    def place(widget: QWidget) -> tuple[int, int]:
-        corner = widget.mapTo(page, widget.rect().topLeft())
-        return corner.y(), corner.x()
+    return min(fields or reached, key=lambda it: _corner(it, page), default=None)
 
-    return min(fields or reached, key=place, default=None)
+
+def _corner(widget: QWidget, page: QWidget) -> tuple[int, int]:
+    corner = widget.mapTo(page, widget.rect().topLeft())
+    return corner.y(), corner.x()
+
+
+def next_rows(page: QWidget) -> QWidget | None:
+    """The rows after those in hand, from the top left; none after the last."""
+    focus = QApplication.focusWidget()
+    rows = [
+        it
+        for it in page.findChildren(QAbstractItemView)
+        if _reached(it) and (model := it.model()) is not None and model.rowCount()
+    ]
+    rows.sort(key=lambda it: _corner(it, page))
+    place = rows.index(focus) + 1 if isinstance(focus, QAbstractItemView) and focus in rows else 0
+    return rows[place] if place < len(rows) else None
 
 
 def view_by(page: Page, *, number: int | None = None, step: int = 0) -> bool:

@@ -32,6 +32,7 @@ from lumvak.ui.shell.moving import (
     commit_pending,
     first_field,
     next_part,
+    next_rows,
     view_by,
 )
 from lumvak.ui.shell.notice import Action
@@ -141,9 +142,15 @@ class Window(QMainWindow):
         self.margin.show_stage(key)
 
     def go_to(self, key: str) -> None:
-        """Turn to a stage, with the focus on its first field."""
+        """Turn to a stage, with the focus on its first field; from within it, on its next rows."""
+        page, focus = self.stages[self.stage], QApplication.focusWidget()
+        within = key == self.stage and focus is not None and page.isAncestorOf(focus)
         self.open_stage(key)
-        self._first_field()
+        rows = next_rows(page) if within else None
+        if rows is None:
+            self._first_field()
+        else:
+            rows.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def _first_field(self) -> None:
         field = first_field(self.stages[self.stage])
@@ -166,6 +173,7 @@ class Window(QMainWindow):
 
     def _after_bench(self) -> None:
         """What is typed next goes where readings belong, or nowhere: never into a name."""
+        self.activateWindow()
         (self.stages[self.stage].bench_field() or self.build_line).setFocus()
 
     def _to_path(self, path: str) -> None:
