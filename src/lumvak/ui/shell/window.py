@@ -327,17 +327,19 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         # First of all the old widgets go: each would be styled anew before it is thrown away.
-        self._clear_away()
+        self._clear_away(at_once=True)
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         with waiting():
             dress(app)
             self.refresh()
         self._show_file()
 
-    def _clear_away(self) -> None:
+    def _clear_away(self, *, at_once: bool = False) -> None:
         """Let all widgets go, and with them what they know of a project that is left."""
         self.pages.leave()
-        for old in (self.takeCentralWidget(), self._finder, self._as_rows, self._preferences):
+        # Taking it out styles all that is in it once more: no use where it goes at once.
+        central = self.centralWidget() if at_once else self.takeCentralWidget()
+        for old in (central, self._finder, self._as_rows, self._preferences):
             if old is not None:
                 old.hide()
                 old.deleteLater()

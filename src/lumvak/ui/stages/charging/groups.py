@@ -73,6 +73,18 @@ LEGEND = (
 )
 
 
+def _line_of(plot: pg.PlotWidget, name: str, colour: str, symbol: str) -> pg.PlotDataItem:
+    """A line of a plot with a mark at each cycle."""
+    return plot.plot(
+        pen=pg.mkPen(THEME.colour(colour), width=2),
+        symbol=symbol,
+        symbolSize=6,
+        symbolBrush=THEME.colour(colour),
+        symbolPen=None,
+        name=name,
+    )
+
+
 class ChargeGroupsView(Page):
     """The vessels, what evens them out, and usable charge over cycles."""
 
@@ -97,24 +109,10 @@ class ChargeGroupsView(Page):
         self.vessels = VesselsView()
         self.course = named_plot("usable, Ah", "cycle")
         self.course.setAccessibleName("Usable charge over cycles")
-        self.line = self.course.plot(
-            pen=pg.mkPen(THEME.colour("copper"), width=2),
-            symbol="o",
-            symbolSize=6,
-            symbolBrush=THEME.colour("copper"),
-            symbolPen=None,
-            name="usable",
-        )
+        self.line = _line_of(self.course, "usable", "copper", "o")
         self.apart = named_plot("apart at the top, %", "cycle")
         self.apart.setAccessibleName("How far groups are apart at the top over cycles")
-        self.apart_line = self.apart.plot(
-            pen=pg.mkPen(THEME.colour("ink"), width=2),
-            symbol="s",
-            symbolSize=5,
-            symbolBrush=THEME.colour("ink"),
-            symbolPen=None,
-            name="apart",
-        )
+        self.apart_line = _line_of(self.apart, "apart", "ink", "s")
         self.after = soft("", wrap=True)
         self.grid = Grid(
             "Groups as they are charged",
