@@ -1,6 +1,7 @@
 """Resistors side by side, by hand, and at the bottom."""
 
 import pytest
+from pytestqt.qtbot import QtBot
 
 from lumvak.ui.session import Session
 from lumvak.ui.stages.charging.resistors import ResistorsView
@@ -15,11 +16,15 @@ def view(open_view: Opener) -> ResistorsView:
 
 
 def test_neighbours_stand_side_by_side_and_one_is_taken(
-    view: ResistorsView, session: Session
+    qtbot: QtBot, view: ResistorsView, session: Session
 ) -> None:
     rows = view.table.rows_model.rows
     assert [row.cells[0] for row in rows] == ["15 Ω", "18 Ω", "22 Ω", "27 Ω", "33 Ω"]
-    assert "carries 0.19 A" in view.says.text()
+    told = [label.accessibleName() for label in view.labels]
+    assert told[:2] == ["carries 0.19 A", "gives off 0.79 W"] and view.says.isHidden()
+    with qtbot.waitSignal(session.explained) as shown:
+        view.labels[0].click()
+    assert shown.args == ["charging.resistor_a"]
     view.table.picked.emit(15.0)
     assert session.project.charging.module.ohm == 15.0
     assert session.project.charging.module.watt == 3.0
@@ -48,6 +53,11 @@ def test_what_to_do_by_hand(view: ResistorsView, session: Session) -> None:
 
 
 def test_the_bottom_is_balanced_to_the_floor(view: ResistorsView, session: Session) -> None:
-    assert "group 4 is at 4.2 V" in view.bottom_says.text()
+    assert "when group 4 is full" in view.bottom_says.text()
+    stop, pack = (session.figure(f"charging.bottom_{it}_v") for it in ("stop", "pack"))
+    assert stop is not None and pack is not None
+    assert stop.number == pytest.approx(4.2)
+    # Fourteen groups, of which one alone is full.
+    assert 13 * 3.0 < pack.number < 14 * 4.2
     session.edit({"charging.floor_v": 3.1})
     assert "to 3.1 V OCV" in view.bottom_says.text()

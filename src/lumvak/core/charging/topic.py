@@ -10,13 +10,15 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from lumvak.core.balancing.balancing import Balancing, balancing_now, origin_of
+from lumvak.core.balancing.balancing import EXCESS_AH, Balancing, balancing_now, origin_of
+from lumvak.core.balancing.by_hand import BottomPlan, bottom_plan
 from lumvak.core.balancing.cycles import CycleSetting
 from lumvak.core.balancing.groups_now import GroupsNow
 from lumvak.core.balancing.groups_run import Groups
 from lumvak.core.balancing.imbalance import Imbalance, imbalance
 from lumvak.core.balancing.means import Means, means_of
 from lumvak.core.balancing.never import surely_never
+from lumvak.core.balancing.own_resistor import bottom_figures, resistor_figures
 from lumvak.core.catalogue.boards import Board, Family
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
@@ -30,7 +32,7 @@ from lumvak.core.charging.findings import charging_findings
 from lumvak.core.charging.highest import highest_of
 from lumvak.core.charging.reasons import end_current
 from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
-from lumvak.core.document.charging import GIVEN, RIGHT, Charging
+from lumvak.core.document.charging import GIVEN, RIGHT, Charging, Module
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, Rule, sheet, typed
 from lumvak.core.figures.finding import Finding
@@ -82,7 +84,8 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
 
     ``charger`` is the one in force, ``offered`` all that can be; ``window`` is ``None`` where floor
     and ceiling do not go together, which ``window_problem`` says. ``waits`` is why a charge does
-    not begin, or must not. ``held`` is what evens the groups out while they are held at the top.
+    not begin, or must not. ``held`` is what evens the groups out while they are held at the top,
+    ``bottom`` how they would be balanced at the bottom.
     """
 
     setting: ChargeSetting
@@ -94,6 +97,7 @@ class ChargingTopic(Struct, frozen=True, eq=False, dict=True):
     imbalance: Imbalance
     means: Means
     held: Balancing
+    bottom: BottomPlan
     use: CycleSetting
     window: ChargeWindow | None
     window_problem: Text
@@ -258,13 +262,19 @@ def charging_topic(
         imbalance=stand,
         means=means,
         held=held,
+        bottom=_bottom(charging, setting, now),
         use=use,
         window=window,
         window_problem=problem,
         waits=waits,
         findings=findings,
     )
-    return replace(made, figures=tuple(_figures(made)))
+    return replace(made, figures=tuple(_figures(made, charging.module)))
+
+
+def _bottom(charging: Charging, setting: ChargeSetting, now: GroupsNow) -> BottomPlan:
+    to_v = max(floor_of(charging, setting.cell), setting.cell.voltage_empty_v)
+    return bottom_plan(now.groups, now.share, to_v, setting.ceiling_v, charging.module.ohm)
 
 
 def _bought(right: RightCharger) -> Charger:
@@ -343,7 +353,7 @@ def _window(charging: Charging, setting: ChargeSetting) -> _Window:
         return _Window(None, problem.said)
 
 
-def _figures(made: ChargingTopic) -> Iterator[Figure]:
+def _figures(made: ChargingTopic, module: Module) -> Iterator[Figure]:
     setting, charger, verdict, now = made.setting, made.charger, made.verdict, made.now
     yield made.right.amps
     yield made.right.end
@@ -358,6 +368,9 @@ def _figures(made: ChargingTopic) -> Iterator[Figure]:
     yield GIVEN_UP_AH.of(verdict.given_up_ah, stops, usual)
     yield from _imbalance_figures(now, made.imbalance, ah)
     yield from made.held.figures
+    excess = next(item for item in made.held.figures if item.key == EXCESS_AH.key)
+    yield from resistor_figures(module, setting.ceiling_v, excess)
+    yield from bottom_figures(made.bottom, module, setting.volts, ah)
     if made.window is not None:
         yield KEPT_AH.of(made.window.kept_ah, ah)
 

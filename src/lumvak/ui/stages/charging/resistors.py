@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QVBoxLayout
 
-from lumvak.core.balancing.by_hand import HandStep, balancing_by_hand, bottom_plan
-from lumvak.core.balancing.means import UNDER_CEILING_V
-from lumvak.core.balancing.resistor import SPARE, ResistorChoice, ohm_for, resistor, series_values
-from lumvak.core.charging.topic import floor_of
+from lumvak.core.balancing.by_hand import HandStep, balancing_by_hand
+from lumvak.core.balancing.own_resistor import WANTED_H, bled_over_v
+from lumvak.core.balancing.resistor import SPARE, ResistorChoice, resistor, series_values
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.speech import digits, say, say_hours, spoken
 from lumvak.ui.widgets.choice import ChoiceRow
+from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field, try_edit
@@ -77,8 +77,6 @@ HAND_COLUMNS = (
     ),
     Column("", left=True, stretch=True),
 )
-# Within this many hours a pack should be even after a charge, where one asks for a resistor.
-WANTED_H = 3.0
 CAUTION = (
     "One group at a time, attended, every other terminal covered. A resistor gets hot enough to "
     "burn; a charger for one cell sees that cell alone, so nothing else may be on the pack."
@@ -86,8 +84,9 @@ CAUTION = (
 
 
 def bled_from_v(evaluation: Evaluation) -> float:
-    """Where resistors bleed from where nobody says: a little under the ceiling."""
-    return evaluation.charging.setting.ceiling_v - UNDER_CEILING_V
+    """Where resistors bleed from in V, as said or as usual."""
+    module = evaluation.project.charging.module
+    return bled_over_v(module, evaluation.charging.setting.ceiling_v)
 
 
 class ResistorsView(Page):
@@ -107,6 +106,18 @@ class ResistorsView(Page):
         )
         self.always = FieldChoice(session, "charging.module.always", YES_NO, "Bleeds")
         self.says, self.hand_says, self.bottom_says = (soft("", wrap=True) for _ in range(3))
+        self.labels = [
+            FigureLabel(session, "charging.resistor_a", "carries", strong=True),
+            FigureLabel(session, "charging.resistor_w", "gives off"),
+            FigureLabel(session, "charging.resistor_rating_w", "rated for at least"),
+            FigureLabel(session, "charging.most_ohm", f"balanced within {WANTED_H:.0f} h by"),
+        ]
+        self.bottom_labels = [
+            FigureLabel(session, "charging.bottom_a", "it draws"),
+            FigureLabel(session, "charging.bottom_h", "empty within"),
+            FigureLabel(session, "charging.bottom_stop_v", "a charge stops at"),
+            FigureLabel(session, "charging.bottom_pack_v", "the pack then at", strong=True),
+        ]
         self.table = RowsTable(COLUMNS, "Resistors side by side")
         self.hand_table = RowsTable(HAND_COLUMNS, "By hand")
         self.towards = ChoiceRow(HAND, "Balanced")
@@ -121,6 +132,7 @@ class ResistorsView(Page):
                 gap=14,
             )
         )
+        outer.addWidget(flowing(*self.labels, gap=18))
         outer.addWidget(self.says)
         outer.addWidget(self.table)
         outer.addWidget(heading("By hand"))
@@ -129,6 +141,7 @@ class ResistorsView(Page):
         outer.addWidget(self.hand_table)
         outer.addWidget(soft(CAUTION, wrap=True))
         outer.addWidget(heading("At the bottom"))
+        outer.addWidget(flowing(*self.bottom_labels, gap=18))
         outer.addWidget(self.bottom_says)
         outer.addStretch(1)
         self.table.picked.connect(self.pick)
@@ -136,9 +149,8 @@ class ResistorsView(Page):
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the resistors of an evaluation."""
-        module, topic = evaluation.project.charging.module, evaluation.charging
-        at_v = bled_from_v(evaluation) if module.from_v is None else module.from_v
-        excess = float(topic.held.excess_ah.max())
+        at_v = bled_from_v(evaluation)
+        excess = float(evaluation.charging.held.excess_ah.max())
         self._show_resistors(evaluation, at_v, excess)
         self._show_hand(evaluation)
         self._show_bottom(evaluation)
@@ -153,28 +165,22 @@ class ResistorsView(Page):
         self.table.show_rows([_row(item, item.ohm == module.ohm) for item in rows])
         fit_height(self.table, len(rows), 7, firm=True)
         mine = next(item for item in rows if item.ohm == module.ohm)
-        words = (
-            f"{say(module.ohm, 'Ω')} at {say(at_v, 'V')} carries {say(mine.amps, 'A')} and gives "
-            f"off {say(mine.watts, 'W')}; in a closed box it wants to be rated for "
-            f"{say(SPARE * mine.watts, 'W')} and more."
-        )
+        for label in self.labels:
+            label.show_figure()
+        self.labels[-1].setVisible(excess > 0.0)
         at_most = resistor(
             module.ohm, max(at_v, evaluation.charging.setting.ceiling_v), 0.0, series, module.watt
         )
+        words = ""
         if at_most.burns:
-            words += f" Stop: {spoken(at_most.burns)}."
+            words = f"Stop: {spoken(at_most.burns)}."
         elif module.watt < SPARE * mine.watts:
-            words += (
-                f" {say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "
+            words = (
+                f"{say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "
                 "warmer than its box."
             )
-        if excess > 0.0:
-            largest = ohm_for(WANTED_H, at_v, excess)
-            words += (
-                f" For these groups, {say(excess, 'Ah')} apart, within {say_hours(WANTED_H)} it "
-                f"would have to be {say(largest, 'Ω')} or less."
-            )
         self.says.setText(words)
+        self.says.setVisible(bool(words))
 
     def _show_hand(self, evaluation: Evaluation) -> None:
         now, charging = evaluation.charging.now, evaluation.project.charging
@@ -194,25 +200,20 @@ class ResistorsView(Page):
         fit_height(self.hand_table, len(steps), 8, firm=True)
 
     def _show_bottom(self, evaluation: Evaluation) -> None:
-        now, topic = evaluation.charging.now, evaluation.charging
-        module, cell = evaluation.project.charging.module, evaluation.sized.choice.cell
-        to_v = max(floor_of(evaluation.project.charging, cell), cell.voltage_empty_v)
-        plan = bottom_plan(now.groups, now.share, to_v, topic.setting.ceiling_v, module.ohm)
+        plan = evaluation.charging.bottom
+        for label in self.bottom_labels:
+            label.show_figure()
         self.bottom_says.setText(
-            f"Empty every group to {say(plan.to_v, 'V')} OCV with a load of its own: "
-            f"{say(plan.load_ohm, 'Ω')} draws some {say(plan.load_a, 'A')} and "
-            f"{say(plan.watts, 'W')}, up to {say_hours(plan.longest_h)}; wait an hour, and again. "
-            f"From then on a charge must stop when group {plan.first} is at "
-            f"{say(plan.stop_v, 'V')}: the pack is then at {digits(plan.pack_v, '.2f')} V, not at "
-            f"{digits(plan.usual_v, '.2f')} V. A BMS that cuts off at a group does that, or a "
-            "charger set that low; no bleed at the top."
+            f"Empty every group to {say(plan.to_v, 'V')} OCV with a load of its own; wait an hour, "
+            f"and again. From then on a charge must stop when group {plan.first} is full, whatever "
+            f"the pack says, {digits(plan.usual_v, '.2f')} V else: a BMS that cuts off at a group "
+            "does that, or a charger set that low; no bleed at the top."
         )
 
     def pick(self, ohm: float) -> None:
         """Take a resistor, with the least rating that will do."""
         evaluation = self.session.evaluation
-        at_v = evaluation.project.charging.module.from_v
-        at_v = evaluation.charging.setting.ceiling_v - UNDER_CEILING_V if at_v is None else at_v
+        at_v = bled_from_v(evaluation)
         found = resistor(ohm, at_v, 0.0, evaluation.sized.choice.series)
         try_edit(
             self.session,
