@@ -22,6 +22,7 @@ def test_neighbours_stand_side_by_side_and_one_is_taken(
     assert [row.cells[0] for row in rows] == ["15 Ω", "18 Ω", "22 Ω", "27 Ω", "33 Ω"]
     told = [label.accessibleName() for label in view.labels]
     assert told[:2] == ["carries 0.19 A", "gives off 0.79 W"] and view.says.isHidden()
+    assert told[3] == "balanced within 3 h by 3.88 Ω or less"
     with qtbot.waitSignal(session.explained) as shown:
         view.labels[0].click()
     assert shown.args == ["charging.resistor_a"]

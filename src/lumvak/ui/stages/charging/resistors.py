@@ -165,9 +165,12 @@ class ResistorsView(Page):
         self.table.show_rows([_row(item, item.ohm == module.ohm) for item in rows])
         fit_height(self.table, len(rows), 7, firm=True)
         mine = next(item for item in rows if item.ohm == module.ohm)
-        for label in self.labels:
+        most = self.session.figure("charging.most_ohm")
+        for label in self.labels[:-1]:
             label.show_figure()
-        self.labels[-1].setVisible(excess > 0.0)
+        self.labels[-1].setVisible(most is not None)
+        if most is not None:
+            self.labels[-1].show_figure(f"{say(most.number, 'Ω')} or less")
         at_most = resistor(
             module.ohm, max(at_v, evaluation.charging.setting.ceiling_v), 0.0, series, module.watt
         )
