@@ -26,7 +26,8 @@ WindowPx = Annotated[int, Meta(ge=400, le=20_000)]
 class Settings(Struct, frozen=True):
     """The settings as stored; an unreadable file gives the defaults."""
 
-    sheet: Literal["light", "dark"] = "light"
+    # Empty is as the desktop has it.
+    sheet: Literal["", "light", "dark", "contrast"] = ""
     text_percent: Annotated[int, Meta(ge=75, le=250)] = 100
     recent: tuple[str, ...] = ()
     # Where the window was left: its size, the stage, the view of each stage, the folder of files,

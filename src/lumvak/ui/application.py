@@ -24,7 +24,7 @@ from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH, said_of, spoken
 from lumvak.ui.warming import Warming
-from lumvak.ui.widgets.theme import THEME, dress, load_fonts
+from lumvak.ui.widgets.theme import THEME, dress, load_fonts, sheet_of
 
 # The window has long been drawn by then, and a builder is still looking at it.
 IDLE_MS = 1500
@@ -48,7 +48,8 @@ def make_application() -> QApplication:
 def make_window(app: QApplication, file: Path | None) -> Window:
     """The window over a fresh session, with ``file`` open if it can be."""
     settings, unread = load_settings(settings_path())
-    THEME.name, THEME.percent = settings.sheet, settings.text_percent
+    THEME.name = sheet_of(settings.sheet, app.styleHints())
+    THEME.percent = settings.text_percent
     dress(app)
     SPEECH.spelling = spelled_by(settings, QLocale.system())
     catalogue, problems = load_catalogue()

@@ -15,6 +15,7 @@ from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.quantity_field import QuantityField
+from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import told_by
 from tests.sizes import views_of
 
@@ -163,6 +164,11 @@ def test_sheet_and_text_are_preferences_too(qtbot: QtBot, window: Window) -> Non
     prefer(qtbot, window, "text_percent", 125)
     kept = load_settings(settings_path())[0]
     assert (kept.sheet, kept.text_percent) == ("dark", 125)
+    prefer(qtbot, window, "sheet", "contrast")
+    assert THEME.name == "contrast"
+    prefer(qtbot, window, "sheet", "")
+    # As the desktop has it, which knows neither dark nor high contrast here.
+    assert THEME.name == "light"
 
 
 def test_what_is_not_said_is_as_the_desktop_has_it() -> None:

@@ -43,7 +43,16 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
     """The name of each preference that is a choice, its title, and its words."""
     own = Settings()
     return (
-        ("sheet", "Sheet", (("light", "light"), ("dark", "dark"))),
+        (
+            "sheet",
+            "Sheet",
+            (
+                ("", "as the desktop"),
+                ("light", "light"),
+                ("dark", "dark"),
+                ("contrast", "high contrast"),
+            ),
+        ),
         ("text_percent", "Text", [(size, f"{size} %") for size in TEXT_SIZES]),
         ("lengths", "Lengths", (("mm", "mm and m"), ("in", "inches and feet"))),
         ("temperatures", "Temperatures", (("C", "°C"), ("F", "°F"))),

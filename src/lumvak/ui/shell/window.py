@@ -41,7 +41,7 @@ from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page, waiting
-from lumvak.ui.widgets.theme import THEME, dress, next_text_size
+from lumvak.ui.widgets.theme import THEME, dress, next_text_size, sheet_of
 
 KEYS = [stage.key for stage in STAGES]
 PART_OF = {stage.key: stage.part for stage in STAGES}
@@ -83,6 +83,8 @@ class Window(QMainWindow):
         session.bench_left.connect(self._after_bench)
         session.refusals_changed.connect(self._show_line)
         session.told.connect(self._tell)
+        if (hints := QApplication.styleHints()) is not None:
+            hints.colorSchemeChanged.connect(self._desktop_turned)
         session.remembered.connect(lambda name, value: self._remember(**{name: value}))
         self.files.said.connect(self._tell)
         self.files.quiet.connect(lambda: self.notice.setVisible(False))
@@ -312,9 +314,12 @@ class Window(QMainWindow):
         QTimer.singleShot(0, partial(self._preferred, name))
 
     def _preferred(self, name: str) -> None:
-        THEME.name, THEME.percent = self.settings.sheet, self.settings.text_percent
+        """Show everything as is preferred now; the page that asked comes back."""
+        THEME.name = sheet_of(self.settings.sheet, QApplication.styleHints())
+        THEME.percent = self.settings.text_percent
         self._restyle()
-        self.ask_preferences(name)
+        if name:
+            self.ask_preferences(name)
 
     def _spell(self) -> None:
         """Have everything said as is preferred."""
@@ -345,9 +350,14 @@ class Window(QMainWindow):
                 old.deleteLater()
         self._finder = self._as_rows = self._preferences = None
 
+    def _desktop_turned(self) -> None:
+        """Follow the desktop from light to dark and back, where no sheet is preferred."""
+        if self.settings.sheet == "" and sheet_of("", QApplication.styleHints()) != THEME.name:
+            self._preferred("")
+
     def swap_sheet(self) -> None:
         """Turn from the light to the dark sheet or back."""
-        THEME.name = "dark" if THEME.name == "light" else "light"
+        THEME.name = "light" if THEME.name == "dark" else "dark"
         self._remember(sheet=THEME.name)
         self._restyle()
 

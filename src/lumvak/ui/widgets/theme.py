@@ -1,4 +1,4 @@
-"""Every colour, font and size of the window, for the light and the dark sheet."""
+"""Every colour, font and size of the window, for each of its sheets."""
 
 from __future__ import annotations
 
@@ -7,10 +7,11 @@ from typing import Any, Literal
 
 import numpy as np
 from msgspec import Struct
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette, QStyleHints
 from PyQt6.QtWidgets import QApplication
 
-SheetName = Literal["light", "dark"]
+SheetName = Literal["light", "dark", "contrast"]
 # The OKLab colour space: linear sRGB to cones, cones to lightness and two hues (B. Ottosson, 2020).
 RGB_TO_LMS = np.array([
     [0.4122214708, 0.5363325363, 0.0514459929],
@@ -81,6 +82,24 @@ DARK = Colours(
     verdigris_wash="#30534F",
     grey_wash="#3A4044",
 )
+# Black on white, words at 7 : 1 and more (WCAG 2, 1.4.6), lines at 3 : 1.
+CONTRAST = Colours(
+    paper="#FFFFFF",
+    sheet="#FFFFFF",
+    line="#5A5A5A",
+    rule="#8C8C8C",
+    ink="#000000",
+    soft="#333333",
+    copper="#742605",
+    verdigris="#00504A",
+    amber="#7A4C00",
+    crimson="#560010",
+    tint="#CFE6DF",
+    copper_wash="#E8B99D",
+    amber_wash="#FFE3AE",
+    verdigris_wash="#A9D6C7",
+    grey_wash="#CCCCCC",
+)
 # Ends and middles of the ramps; between them the steps are even to the eye (OKLab).
 RAMPS: dict[SheetName, dict[str, tuple[str, ...]]] = {
     "light": {
@@ -93,9 +112,27 @@ RAMPS: dict[SheetName, dict[str, tuple[str, ...]]] = {
         "current": ("#4A545A", "#A0623F", "#E79A63", "#FFE3BC"),
         "over": ("#285650", "#2B343A", "#74462E"),
     },
+    "contrast": {
+        "potential": ("#FFFFFF", "#B5D9CC", "#5FA294"),
+        "current": ("#D5D5D5", "#E39A63", "#A8481C", "#55000E"),
+        "over": ("#A9D6C7", "#FFFFFF", "#F2B48A"),
+    },
 }
 RAMP_STEPS = 64
-SHEETS: dict[SheetName, Colours] = {"light": LIGHT, "dark": DARK}
+SHEETS: dict[SheetName, Colours] = {"light": LIGHT, "dark": DARK, "contrast": CONTRAST}
+
+
+def sheet_of(preferred: str, hints: QStyleHints | None) -> SheetName:
+    """The sheet that is preferred, else the desktop's: in high contrast or dark where it is so."""
+    for name in SHEETS:
+        if name == preferred:
+            return name
+    if hints is None:
+        return "light"
+    access = hints.accessibility()
+    if access is not None and access.contrastPreference() == Qt.ContrastPreference.HighContrast:
+        return "contrast"
+    return "dark" if hints.colorScheme() == Qt.ColorScheme.Dark else "light"
 
 
 def load_fonts() -> None:
