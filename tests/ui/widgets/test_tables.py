@@ -82,3 +82,25 @@ def test_every_option_is_reached_though_few_are_made(window: Window) -> None:
     chosen = cells.table.chosen_row()
     assert rows[chosen].chosen
     assert rows[chosen].value == ("ostrel-21-48", 14, 7)
+
+
+def test_a_table_a_little_too_wide_stands_closer_rather_than_scrolls(
+    qtbot: QtBot, qapp: QApplication
+) -> None:
+    columns = [Column(f"column {place}", sample="00000000") for place in range(6)]
+    table = RowsTable(columns, "rows")
+    qtbot.addWidget(table)
+    table.show_rows([Row(("1",) * 6, value=place) for place in range(3)])
+    across = table.horizontalHeader()
+    assert across is not None
+    table.resize(1000, 200)
+    table.show()
+    qtbot.waitExposed(table)
+    full = across.length()
+    for narrower, fits in ((-10, True), (0, True), (6, True), (24, True), (60, False)):
+        table.resize(full - narrower, 200)
+        QApplication.processEvents()
+        bar = table.horizontalScrollBar()
+        assert bar is not None
+        assert (bar.maximum() == 0) == fits, narrower
+        assert (across.length() == full) == (narrower <= 0 or not fits)

@@ -32,6 +32,8 @@ from lumvak.ui.widgets.words import plain, tip
 GAP = 27
 # A column of names is as wide as they are, up to this at 100 %; it never gets narrower for others.
 NAME = 130
+# What columns give up of their room before a grid is scrolled sideways.
+CLOSER_PX = 6
 MOST_IN_FULL = 20
 
 
@@ -350,6 +352,10 @@ class _Table(QTableWidget):
         for place in wide:
             room = widths[place] + spare // len(wide)
             widths[place] = max(room, min(widths[place], THEME.px(NAME)))
+        # A little too wide for its room: columns stand closer, rather than a bar for some px.
+        closer = max(0, -((viewport.width() - sum(widths)) // len(widths)))
+        if closer <= THEME.px(CLOSER_PX):
+            widths = [width - closer for width in widths]
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
         over = sum(widths) > viewport.width()

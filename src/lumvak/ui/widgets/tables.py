@@ -22,6 +22,9 @@ FITTED = 96
 WRAPPED = 200
 # Once fitted, so many are looked at again after an edit.
 SEEN = 24
+# Beside a text in its cell, what columns give up of it and of the room they have before a table is
+# scrolled sideways, the least width of a column that takes what is left, and of any.
+PAD_PX, CLOSER_PX, STRETCHED_PX, LEAST_PX = 6, 5, 114, 24
 MARKED = {"crimson": "stop", "amber": "warn"}
 ACROSS = Qt.Orientation.Horizontal
 ROW_ROLE = Qt.ItemDataRole.UserRole + 1
@@ -110,6 +113,7 @@ class RowsTable(QTableView):
         self._pointed = -1
         self._sortable = sortable
         self._widths: list[int] = []
+        self._pad = THEME.px(PAD_PX)
         self._height = 0
         # Rows whose text goes on in more lines, with their heights.
         self._tall: dict[int, int] = {}
@@ -132,7 +136,7 @@ class RowsTable(QTableView):
         across.setSectionsClickable(sortable)
         if sortable:
             across.sectionClicked.connect(self.sort_asked)
-        across.setMinimumSectionSize(THEME.px(24))
+        across.setMinimumSectionSize(THEME.px(LEAST_PX))
         for place in range(len(columns)):
             across.setSectionResizeMode(place, QHeaderView.ResizeMode.Fixed)
         self.clicked.connect(self._clicked)
@@ -182,7 +186,7 @@ class RowsTable(QTableView):
                 widest = max(widest, _bold(text))
             marks = any(row.marks.get(place) in MARKED for row in rows)
             marked = THEME.px(14) * ((place == 0 and self.rows_model.proposes) + marks)
-            width = widest + THEME.px(14) + marked
+            width = max(widest + THEME.px(14) + marked, THEME.px(LEAST_PX))
             # While the rows stay the same in number a column never shrinks: nothing jumps.
             self._widths.append(max(width, before[place]) if grow else width)
         if self._widths != before:
@@ -195,11 +199,23 @@ class RowsTable(QTableView):
         across, viewport = self.horizontalHeader(), self.viewport()
         if across is None or viewport is None or not self._widths:
             return
-        left = viewport.width() - sum(self._widths)
-        for place, column in enumerate(self.rows_model.columns):
-            width = self._widths[place]
+        columns, widths = self.rows_model.columns, self._widths
+        left = viewport.width() - sum(widths)
+        least = [min(width, THEME.px(STRETCHED_PX)) for width in widths]
+        gives = sum(
+            width - small
+            for width, small, column in zip(widths, least, columns, strict=True)
+            if column.stretch
+        )
+        # A little too wide for its room: columns stand closer, rather than a bar for some px.
+        closer = max(0, -((left + gives) // len(widths)))
+        closer = closer if closer <= THEME.px(CLOSER_PX) else 0
+        self._pad = THEME.px(PAD_PX) - closer // 2
+        left += closer * len(widths)
+        for place, column in enumerate(columns):
+            width = widths[place] - closer
             if column.stretch:
-                width = max(width + left, min(width, THEME.px(114)))
+                width = max(width + left, least[place] - closer)
             if across.sectionSize(place) != width:
                 across.resizeSection(place, width)
         self._wrap()
@@ -227,7 +243,7 @@ class RowsTable(QTableView):
         end = self.columnViewportPosition(place) + self.columnWidth(place)
         if place == row.span and viewport is not None:
             end = max(viewport.width(), end)
-        return end - self.columnViewportPosition(place) - 2 * THEME.px(6)
+        return end - self.columnViewportPosition(place) - 2 * self._pad
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -322,7 +338,7 @@ class RowsTable(QTableView):
     def _paint_text(self, painter: QPainter, rect: QRectF, row: Row, place: int) -> None:
         text = row.cells[place] if place < len(row.cells) else ""
         column, viewport = self.rows_model.columns[place], self.viewport()
-        pad = THEME.px(6)
+        pad = self._pad
         left, right = rect.left() + pad, rect.right() - pad
         role = row.marks.get(place, "soft" if row.faded else "ink")
         strong = row.chosen and place == 0
