@@ -66,6 +66,7 @@ def test_a_pack_is_taken_by_keys(qtbot: QtBot, stage: CellsStage, window: Window
     ):
         for _ in range(abs(int(steps))):
             qtbot.keyClick(plot, on if steps > 0 else back)
+    heard = plot.seen.accessibleName()
     qtbot.keyClick(plot, Qt.Key.Key_Return)
     pack, cells = (
         window.session.project.pack,
@@ -78,4 +79,7 @@ def test_a_pack_is_taken_by_keys(qtbot: QtBot, stage: CellsStage, window: Window
         for at in reach[gap <= gap.min() + 1e-9]
     }
     assert (pack.cell, pack.series, pack.parallel) in there
+    told = {f"{pack.series}S{pack.parallel}P of {cell.name}" for cell in cells}
+    assert any(name in heard for name in told)
+    assert "mass of the cells " in heard and "cost of the cells " in heard
     assert window.session.undo_stack.count() == 1

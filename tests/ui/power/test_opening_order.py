@@ -25,6 +25,10 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     # The cursor reads every curve.
     plot.set_seconds(100.0)
     assert view.values["load"].text() == "22 A"
+    # By ear too: the name of what has the focus says it.
+    heard = plot.seen.accessibleName()
+    assert heard.startswith("Current against time of every part: after 100 s: load 22 A; ")
+    assert "; BMS, slow 60 A; " in heard
     assert view.values["stage-1"].text() == "60 A"
     plot.setFocus()
     qtbot.keyClick(plot, Qt.Key.Key_Left)
@@ -32,6 +36,7 @@ def test_the_chart_is_read_and_changed_on_its_legend(qtbot: QtBot, window: Windo
     # A curve is switched off and on.
     view.boxes["cells"].setChecked(False)
     assert "cells" not in plot.drawn
+    assert "cells" not in plot.seen.accessibleName()
     view.boxes["cells"].setChecked(True)
     assert "cells" in plot.drawn
     # A part changed on the legend moves its curve at once.

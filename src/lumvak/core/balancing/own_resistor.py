@@ -12,7 +12,7 @@ from lumvak.core.figures.figure import Figure, Rule, typed
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-BLED_V = Rule("charging.bled_v", "The resistor bleeds over", "V",
+BLED_V = Rule("charging.module.from_v", "The resistor bleeds over", "V",
               "0.03 V under the charge limit of a cell", "methods 36")
 RESISTOR_A = Rule("charging.resistor_a", "The resistor carries", "A", "V ÷ R", "methods 36")
 RESISTOR_W = Rule("charging.resistor_w", "The resistor gives off", "W", "V² ÷ R", "methods 36")

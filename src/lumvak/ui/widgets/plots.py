@@ -138,6 +138,10 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
         super().setAccessibleName(name)
         self.seen.setAccessibleName(name)
 
+    def tell(self, at_cursor: str) -> None:
+        """Say what is at the cursor to those who do not see it: it is part of the name."""
+        self.seen.setAccessibleName(f"{self.accessibleName()}: {at_cursor}")
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         # Qt resizes it once before it is whole.

@@ -15,7 +15,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.all_packs import AXES, PackField, field_of, undominated
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, shown, shown_in
+from lumvak.ui.speech import digits, say, shown, shown_in
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import BrushBox, NumberAxis, axis, round_range, show_points
@@ -26,6 +26,8 @@ from lumvak.ui.widgets.words import soft, tip
 SHAPES = {"cobalt": "o", "phosphate": "s", "titanate": "t1", "sodium": "d"}
 BY_LOG = ("mass", "cost", "volume", "runtime")
 SCALES = {"%": 100.0}
+# Within so many px of a pack's dot a place is that of the pack.
+NEAR_PX = 14
 UNIT_WORDS = {"money": ""}
 
 
@@ -116,6 +118,7 @@ class ChartView(Page):
         self.plot.drawing.connect(self._show_band)
         self.plot.brushed.connect(self.brush)
         self.plot.taken.connect(self.click)
+        self.plot.moved.connect(self._tell)
         self.plot.dropped.connect(self._drop)
 
     def _axis_box(self, key: str) -> QComboBox:
@@ -246,19 +249,38 @@ class ChartView(Page):
         self.brush_rect = None
         self.band.hide()
 
-    def click(self, place: QPointF) -> None:
-        """Take the nearest pack in hand; a click into the open drops the rectangle."""
-        if self.field is None or not len(self.reach):
-            return
+    def _nearest(self, place: QPointF) -> tuple[int, float]:
+        """The pack in hand nearest to a place, by its place in the field, and how far in px."""
         x, y = self.values_of(self.across), self.values_of(self.up)
         wide, high = self.box.viewPixelSize()
         gap = np.hypot((x - place.x()) / wide, (y - place.y()) / high)
         near = int(np.argmin(gap))
-        if gap[near] > THEME.px(14):
+        return int(self.reach[near]), float(gap[near])
+
+    def _tell(self, place: QPointF) -> None:
+        """Say which pack the cross is nearest to, with what the axes show of it."""
+        if self.field is None or not len(self.reach):
+            return
+        at, away = self._nearest(place)
+        cell = self.session.evaluation.sized.sized_pack.table.cells[int(self.field.rows[at])]
+        measures = [AXES[box.currentData()] for box in (self.across, self.up)]
+        values = [
+            f"{measure.name} {say(float(self.field.measures[box.currentData()][at]), measure.unit)}"
+            for measure, box in zip(measures, (self.across, self.up), strict=True)
+        ]
+        pack = f"{int(self.field.series[at])}S{int(self.field.parallel[at])}P of {cell.name}"
+        near = "" if away <= THEME.px(NEAR_PX) else "nearest: "
+        self.plot.tell(f"{near}{pack}, {', '.join(values)}")
+
+    def click(self, place: QPointF) -> None:
+        """Take the nearest pack in hand; a click into the open drops the rectangle."""
+        if self.field is None or not len(self.reach):
+            return
+        at, away = self._nearest(place)
+        if away > THEME.px(NEAR_PX):
             if self.brush_rect is not None:
                 self._drop()
             return
-        at = int(self.reach[near])
         cell = self.session.evaluation.sized.sized_pack.table.cells[int(self.field.rows[at])]
         series, parallel = int(self.field.series[at]), int(self.field.parallel[at])
         try_edit(

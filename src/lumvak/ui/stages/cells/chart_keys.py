@@ -20,12 +20,14 @@ class KeyedPlot(Plot):
     """A plot whose rectangle can be drawn and whose dots can be taken without a mouse.
 
     ``drawing`` tells the rectangle while it grows, ``brushed`` when it is done, ``taken`` the place
-    that Enter takes, ``dropped`` that the rectangle is to go.
+    that Enter takes, ``moved`` the one that the cross has come to, ``dropped`` that the rectangle
+    is to go.
     """
 
     drawing = pyqtSignal(QRectF)
     brushed = pyqtSignal(QRectF)
     taken = pyqtSignal(QPointF)
+    moved = pyqtSignal(QPointF)
     dropped = pyqtSignal()
 
     def __init__(self, **wanted: Any) -> None:
@@ -85,6 +87,7 @@ class KeyedPlot(Plot):
         place = self.place
         self.cross.setData([place.x()], [place.y()])
         self.cross.show()
+        self.moved.emit(place)
 
     def _come(self, reason: Qt.FocusReason) -> None:
         if reason != Qt.FocusReason.MouseFocusReason:

@@ -243,7 +243,9 @@ class OpenFirstView(Page):
     def _read(self) -> None:
         """What each curve is at the cursor."""
         seconds = self.plot.seconds
-        self.reading.setText(f"after {say_about(seconds)}")
+        after = f"after {say_about(seconds)}"
+        self.reading.setText(after)
+        told = []
         for curve in self.session.evaluation.power.curves:
             label = self.values.get(curve.key)
             if label is None:
@@ -255,6 +257,9 @@ class OpenFirstView(Page):
                 label.setText(f"{digits(low, '.3g')}–{say(high, 'A')}")
             else:
                 label.setText(say(low, "A"))
+            if curve.key not in self.hidden:
+                told.append(f"{spoken(curve.name)} {label.text()}")
+        self.plot.tell(f"{after}: {'; '.join(told)}")
 
     def _pick_pair(self, value: tuple[str, str, float]) -> None:
         """Go to where a pair is closest, with both of its curves in view."""
