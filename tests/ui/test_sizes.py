@@ -37,6 +37,13 @@ def test_every_view_fits_every_size(window: Window, percent: int) -> None:
         assert not faults_in_views(window), size
 
 
+def test_the_largest_text_fits_the_usual_size(window: Window) -> None:
+    window.set_text(200)
+    window.resize(*SIZES[0])
+    settled()
+    assert not faults_in_views(window)
+
+
 def test_drawings_and_rows_are_in_view_and_nothing_scrolls_twice(window: Window) -> None:
     window.resize(*SIZES[0])
     found = []

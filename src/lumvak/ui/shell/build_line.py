@@ -105,18 +105,21 @@ def laid_out(
     room: float,
     current: int,
     px: Callable[[float], float],
-    heading: float = HEADING,
+    *,
+    marks: bool = False,
 ) -> Laid:
     """Stages of these parts, one after the other, in the roomiest way that fits ``room`` px.
 
-    Where nothing fits, it is the closest way, of which a part is in view. ``heading`` is what parts
-    are set off by.
+    Where nothing fits, it is the closest way, of which a part is in view. ``marks`` tells that they
+    stand alone, without names, answers and headings.
     """
+    heading = PARTED if marks else HEADING
     for high, gap in (ROOMY, CLOSE):
         laid = _laid(parts, [px(high)] * len(parts), px(gap), px, heading)
         if laid.height <= room:
             return laid
-    heights = [px(CLOSE[0] if place == current else NAMES[0]) for place in range(len(parts))]
+    tall = -1 if marks else current
+    heights = [px(CLOSE[0] if place == tall else NAMES[0]) for place in range(len(parts))]
     laid = _laid(parts, heights, px(NAMES[1]), px, heading)
     return Laid(laid.entries, laid.headings, laid.height, False)
 
@@ -291,8 +294,7 @@ class BuildLine(QWidget):
     def laid(self) -> Laid:
         """Where entries and headings lie, before anything is moved."""
         parts = [entry.part for entry in self.entries]
-        heading = PARTED if self.folded else HEADING
-        return laid_out(parts, self.height(), self._here, THEME.px, heading)
+        return laid_out(parts, self.height(), self._here, THEME.px, marks=self.folded)
 
     @property
     def _here(self) -> int:

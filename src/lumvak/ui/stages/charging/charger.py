@@ -120,6 +120,7 @@ class ChargerView(Page):
         self.grid = Grid("Chargers kept with the project", GRID, self.take, self._blank, (1, 6))
         self.library = QComboBox()
         self.library.setAccessibleName("Chargers of the library")
+        self.library.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.buttons = {name: QPushButton(name) for name in ("take this one", "keep in my parts")}
         self._lay_out()
         self.table.picked.connect(self.charge_with)
