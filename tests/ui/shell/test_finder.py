@@ -58,6 +58,9 @@ def test_a_view_a_field_a_figure_and_a_command_are_a_few_keys_away(
 
     finder = find(qtbot, window, "rated voltage field")
     assert finder.found[0].kind == "field"
+    # By ear too, with how many there are.
+    heard = finder.line.accessibleName()
+    assert heard.startswith("What to find: Rated voltage, field, 48 V; 1 of ")
     qtbot.keyClick(finder.line, Qt.Key.Key_Return)
     assert window.stage == "need"
     focus = QApplication.focusWidget()

@@ -16,6 +16,7 @@ from lumvak.ui.widgets.rows import Column, LazyRows, Row
 from lumvak.ui.widgets.tables import RowsTable
 
 WIDE, HIGH = 560, 340
+FINDS = "What to find"
 COLUMNS = (
     Column("found", left=True, stretch=True, tip="What can be gone to or done"),
     Column("what it is", left=True, sample="command", tip="Stage, view, field, figure or command"),
@@ -60,7 +61,7 @@ class Finder(Over):
         self.found: list[Findable] = []
         self._at = 0
         self.line = EntryField()
-        self.line.setAccessibleName("What to find")
+        self.line.setAccessibleName(FINDS)
         self.line.setPlaceholderText("a stage, a view, a field, a figure, a command")
         self.table = RowsTable(COLUMNS, "Found")
         self.table.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -89,6 +90,15 @@ class Finder(Over):
 
         self.table.show_rows(LazyRows(len(self.found), row, self._at))
         self.table.show_chosen()
+        self.line.setAccessibleName(f"{FINDS}: {self._heard()}")
+
+    def _heard(self) -> str:
+        """What is marked, for the name of the line: one that changes is announced."""
+        if not self.found:
+            return "nothing is called so"
+        item = self.found[self._at]
+        told = ", ".join(filter(None, (item.name, item.kind, item.now)))
+        return f"{told}; {self._at + 1} of {len(self.found)}"
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)
