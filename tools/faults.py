@@ -177,26 +177,10 @@ def storm(actions: int, bases: list[Project], seed: int) -> None:
 
 def storm_in_the_window(actions: int, seed: int) -> None:
     """Random actions of hands in a window over one of the demos; raises NotTheSame."""
-    from PyQt6.QtCore import QCoreApplication, QEvent
+    from tests.demo_windows import demo_window
 
-    from lumvak.ui.application import make_window
-
-    app, demos = application(), sorted(DEMOS.iterdir())
-    with tempfile.TemporaryDirectory() as name:
-        os.environ.update(dict.fromkeys(HOMES, name))
-        file = Path(name) / "demo.lumvak.json"
-        file.write_text(demos[seed % len(demos)].read_text("utf-8"), "utf-8")
-        window = make_window(app, file)
-        window.show()
-        app.processEvents()
-        try:
-            window_storm(window, actions, seed)
-        finally:
-            window.session.refused.clear()
-            window.session.undo_stack.setClean()
-            window.close()
-            window.deleteLater()
-            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    with demo_window(application(), seed) as window:
+        window_storm(window, actions, seed)
 
 
 def hurried_clock(seed: int) -> None:

@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lumvak.core.balancing.by_hand import bottom_plan
-from lumvak.core.balancing.own_resistor import bled_over_v, bottom_figures, resistor_figures
+from lumvak.core.balancing.means import bled_over_v
+from lumvak.core.balancing.own_resistor import bottom_figures, resistor_figures
 from lumvak.core.document.charging import Module
 from lumvak.core.figures.figure import typed
 from tests.straight import at, straight_groups

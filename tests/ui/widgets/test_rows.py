@@ -1,7 +1,8 @@
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.ui.widgets.rows import Column, LazyRows, Row, row_of
+from lumvak.ui.widgets.rows import Column, LazyRows, Row, closer_by, row_of
 
 
 @given(st.integers(1, 200), st.lists(st.integers(0, 199), max_size=20))
@@ -32,3 +33,12 @@ def test_a_row_is_made_by_its_columns() -> None:
     assert row.cells == ("63.0 V", "126", "") and row.marks == {0: "crimson"}
     assert (row.key, row.chosen) == ("a", True)
     assert row_of(columns, 12.0).marks == {}
+
+
+@pytest.mark.parametrize(
+    ("left", "columns", "each"),
+    [(40, 6, 0), (0, 6, 0), (-1, 6, 1), (-6, 6, 1), (-7, 6, 2), (-30, 6, 5), (-31, 6, 0)],
+)
+def test_columns_give_up_what_lacks_or_nothing(left: int, columns: int, each: int) -> None:
+    assert closer_by(left, columns, 5) == each
+    assert each == 0 or left + each * columns >= 0

@@ -7,7 +7,7 @@ from msgspec import Struct
 from lumvak.core.balancing.groups_run import Active, Bleed
 from lumvak.core.balancing.resistor import resistor
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.document.charging import Charging
+from lumvak.core.document.charging import Charging, Module
 from lumvak.core.figures.figure import Origin
 from lumvak.core.said import Text, phrase
 
@@ -52,6 +52,11 @@ def board_bleed(board: Board | None, ceiling_v: float, spread_v: float | None) -
     )
 
 
+def bled_over_v(module: Module, ceiling_v: float) -> float:
+    """Where a resistor bleeds from in V: where nobody says, a little under the ceiling."""
+    return ceiling_v - UNDER_CEILING_V if module.from_v is None else module.from_v
+
+
 def means_of(
     charging: Charging, board: Board | None, ceiling_v: float, spread_v: float | None
 ) -> Means:
@@ -64,7 +69,7 @@ def means_of(
         return Means(None, active, "an active balancer", origin="typed")
     if charging.by == "module":
         module = charging.module
-        from_v = module.from_v or ceiling_v - UNDER_CEILING_V
+        from_v = bled_over_v(module, ceiling_v)
         spread = OVER_LOWEST_V if module.strategy == "average" else None
         bleed = Bleed(from_v, module.ohm, spread_v=spread, always=module.always)
         mine = resistor(module.ohm, max(from_v, ceiling_v), 0.0, 1, module.watt)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.balancing.by_hand import BottomPlan
-from lumvak.core.balancing.means import UNDER_CEILING_V
+from lumvak.core.balancing.means import bled_over_v
 from lumvak.core.balancing.resistor import SPARE, ohm_for
 from lumvak.core.document.charging import Module
 from lumvak.core.figures.figure import Figure, Rule, typed
@@ -35,11 +35,6 @@ PACK_V = Rule("charging.bottom_pack_v", "The pack is then at", "V",
 WANTED_H = 3.0
 
 
-def bled_over_v(module: Module, ceiling_v: float) -> float:
-    """Where a resistor bleeds from in V: where nobody says, a little under the ceiling."""
-    return ceiling_v - UNDER_CEILING_V if module.from_v is None else module.from_v
-
-
 def resistor_figures(module: Module, ceiling_v: float, excess: Figure) -> Iterator[Figure]:
     """What the builder's resistor does across a group (methods 36).
 
@@ -47,7 +42,7 @@ def resistor_figures(module: Module, ceiling_v: float, excess: Figure) -> Iterat
     asks how soon.
     """
     volts = BLED_V.said_or(module.from_v, bled_over_v(module, ceiling_v))
-    ohm = typed("charging.module.ohm", "Resistor", module.ohm, "ohm")
+    ohm = _ohm(module)
     yield RESISTOR_A.of(volts.number / ohm.number, volts, ohm)
     watts = RESISTOR_W.of(volts.number**2 / ohm.number, volts, ohm)
     yield watts
@@ -65,10 +60,14 @@ def bottom_figures(
     capacity.
     """
     volts = MIDDLE_V.of(plan.load_a * plan.load_ohm, groups_from)
-    ohm = typed("charging.module.ohm", "Resistor", module.ohm, "ohm")
+    ohm = _ohm(module)
     amps = LOAD_A.of(plan.load_a, volts, ohm)
     yield amps
     yield LONGEST_H.of(plan.longest_h, groups_from, amps)
     stop = STOP_V.of(plan.stop_v, full)
     yield stop
     yield PACK_V.of(plan.pack_v, stop, groups_from)
+
+
+def _ohm(module: Module) -> Figure:
+    return typed("charging.module.ohm", "Resistor", module.ohm, "ohm")

@@ -314,12 +314,13 @@ class Window(QMainWindow):
         QTimer.singleShot(0, partial(self._preferred, name))
 
     def _preferred(self, name: str) -> None:
-        """Show everything as is preferred now; the page that asked comes back."""
+        self._dress_as_preferred()
+        self.ask_preferences(name)
+
+    def _dress_as_preferred(self) -> None:
         THEME.name = sheet_of(self.settings.sheet, QApplication.styleHints())
         THEME.percent = self.settings.text_percent
         self._restyle()
-        if name:
-            self.ask_preferences(name)
 
     def _spell(self) -> None:
         """Have everything said as is preferred."""
@@ -353,7 +354,7 @@ class Window(QMainWindow):
     def _desktop_turned(self) -> None:
         """Follow the desktop from light to dark and back, where no sheet is preferred."""
         if self.settings.sheet == "" and sheet_of("", QApplication.styleHints()) != THEME.name:
-            self._preferred("")
+            self._dress_as_preferred()
 
     def swap_sheet(self) -> None:
         """Turn from the light to the dark sheet or back."""

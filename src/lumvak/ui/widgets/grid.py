@@ -26,6 +26,7 @@ from lumvak.core.units import QuantityError
 from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.keys import is_return
+from lumvak.ui.widgets.rows import closer_by
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
 
@@ -352,10 +353,9 @@ class _Table(QTableWidget):
         for place in wide:
             room = widths[place] + spare // len(wide)
             widths[place] = max(room, min(widths[place], THEME.px(NAME)))
-        # A little too wide for its room: columns stand closer, rather than a bar for some px.
-        closer = max(0, -((viewport.width() - sum(widths)) // len(widths)))
-        if closer <= THEME.px(CLOSER_PX):
-            widths = [width - closer for width in widths]
+        left = viewport.width() - sum(widths)
+        closer = closer_by(left, len(widths), THEME.px(CLOSER_PX))
+        widths = [width - closer for width in widths]
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
         over = sum(widths) > viewport.width()

@@ -82,3 +82,13 @@ class LazyRows(Sequence[Row]):
         if row is None:
             row = self._made[place] = self._make(place % len(self._made))
         return row
+
+
+def closer_by(left: int, columns: int, most: int) -> int:
+    """What each of so many columns gives up in px where ``left`` px are lacking, under 0.
+
+    A table a little too wide for its room stands closer, rather than having a bar for some px;
+    where that takes more than ``most`` of each, nothing is given up.
+    """
+    closer = max(0, -(left // columns))
+    return closer if closer <= most else 0

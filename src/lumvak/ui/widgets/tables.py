@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QSizePolicy, QTableV
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, metrics, text_width, wrapped_height
-from lumvak.ui.widgets.rows import Column, LazyRows, Row
+from lumvak.ui.widgets.rows import Column, LazyRows, Row, closer_by
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import WRAP, tip
 
@@ -207,9 +207,7 @@ class RowsTable(QTableView):
             for width, small, column in zip(widths, least, columns, strict=True)
             if column.stretch
         )
-        # A little too wide for its room: columns stand closer, rather than a bar for some px.
-        closer = max(0, -((left + gives) // len(widths)))
-        closer = closer if closer <= THEME.px(CLOSER_PX) else 0
+        closer = closer_by(left + gives, len(widths), THEME.px(CLOSER_PX))
         self._pad = THEME.px(PAD_PX) - closer // 2
         left += closer * len(widths)
         for place, column in enumerate(columns):

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.balancing.by_hand import HandStep, balancing_by_hand
-from lumvak.core.balancing.own_resistor import WANTED_H, bled_over_v
+from lumvak.core.balancing.means import bled_over_v
+from lumvak.core.balancing.own_resistor import WANTED_H
 from lumvak.core.balancing.resistor import SPARE, ResistorChoice, resistor, series_values
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
