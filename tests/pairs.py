@@ -64,8 +64,8 @@ def random_pair(seed: int) -> tuple[Project, Project, str]:
     draw = random.Random(seed)
     project, way = random_need(seed), WAYS[seed % len(WAYS)]
     if way == "higher stop":
-        # An old tool has no stop voltage of its own before one is typed; a power load that stops
-        # higher draws less there, and asks for less.
+        # An old tool has no low-voltage cut-off of its own before one is typed; a power load that
+        # stops higher draws less there, and asks for less.
         stop = voltage_window(project.need).stop.number
         plain = {"need.stop_voltage_v": stop, "need.load_basis": "current"}
         project = with_values(project, plain)

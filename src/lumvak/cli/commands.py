@@ -135,7 +135,7 @@ TAPS = Command(
 )  # fmt: skip
 
 CHARGE = Command(
-    "charge", "The charger for a pack, a verdict on one in hand, and the time to full.",
+    "charge", "The charger for a pack, a verdict on one that is there, and the time to full.",
     (
         maybe_file(),
         flag("--charger",

@@ -60,7 +60,7 @@ def test_run_time_of_an_ideal_pack_is_charge_over_current() -> None:
     # 10 x (3 + z) V falls to 31 V at a charge of 0.1: 9 Ah at 18 A take half an hour.
     pack = pack_of(behaviour=ideal(pack_of().behaviour), path_ohm=0.0, heat_path_ohm=0.0)
     run = discharge(pack, [RunStep(18.0, None, 3600.0)], 1.0)
-    assert run.ended == "stop voltage"
+    assert run.ended == "low-voltage cut-off"
     assert run.hours == pytest.approx(0.5, abs=1e-6)
     assert run.taken_ah == pytest.approx(9.0, abs=1e-5)
     assert run.delivered_wh == pytest.approx(9.0 * 35.5, rel=1e-6)
@@ -138,7 +138,7 @@ def test_temperature_follows_the_closed_form_and_may_end_the_run() -> None:
 def test_what_ends_a_run_is_named() -> None:
     assert discharge(pack_of(stop_v=5.0), [RunStep(20.0, None, 60.0)], 5.0).ended == "empty cell"
     early = discharge(pack_of(stop_v=39.0), [RunStep(60.0, None, 60.0)], 1.0)
-    assert early.ended == "stop voltage"
+    assert early.ended == "low-voltage cut-off"
     weak = discharge(pack_of(path_ohm=0.5, stop_v=5.0), [RunStep(None, 1000.0, 60.0)], 1.0)
     assert weak.ended == "power not to be had"
     assert weak.hours < 0.01
@@ -152,7 +152,7 @@ def test_a_duty_without_time_is_refused(duty: list[RunStep]) -> None:
 
 def test_the_run_of_the_demo_agrees_with_sizing_within_reason(evaluation: Evaluation) -> None:
     run = evaluation.run.run
-    assert run.ended == "stop voltage"
+    assert run.ended == "low-voltage cut-off"
     assert run.hours == pytest.approx(evaluation.figures["pack.runtime_h"].number, rel=0.035)
     assert run.volts[-1] == pytest.approx(36.0, abs=0.05)
     assert run.temperature_c[-1] == pytest.approx(

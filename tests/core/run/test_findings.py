@@ -17,7 +17,7 @@ def codes(result: RunResult, evaluation: Evaluation, peak_given: bool = True) ->
     [
         ("power not to be had", ["power-not-to-be-had"]),
         ("too warm", ["too-warm"]),
-        ("stop voltage", []),
+        ("low-voltage cut-off", []),
     ],
 )
 def test_how_a_run_ended_is_told_where_it_should_not_have(
@@ -30,7 +30,7 @@ def test_how_a_run_ended_is_told_where_it_should_not_have(
 
 
 def test_a_peak_that_stops_it_is_told_only_where_one_was_given(evaluation: Evaluation) -> None:
-    calm = replace(evaluation.run, run=replace(evaluation.run.run, ended="stop voltage"))
+    calm = replace(evaluation.run, run=replace(evaluation.run.run, ended="low-voltage cut-off"))
     for charge, told in ((PEAK_CHARGE, False), (PEAK_CHARGE + 0.01, True)):
         result = replace(calm, peak_from=charge)
         assert ("peak-stops" in codes(result, evaluation)) == told

@@ -131,7 +131,7 @@ def test_weights_are_the_builders_and_explained(catalogue: Catalogue, barrow: Pr
     heavy = evaluate(own, catalogue)
     assert heavy.figures["pack.weights.mass"].origin == "typed"
     assert heavy.sized.options.mass_kg[0] <= evaluation.sized.options.mass_kg[0]
-    with pytest.raises(ProjectError, match="Weight counts"):
+    with pytest.raises(ProjectError, match="Mass counts"):
         with_values(plain, {"pack.weights.mass": -1.0})
     # A pack that is none of the options has no place among them to explain.
     odd = evaluate(with_values(barrow, {"pack.parallel": 2}), catalogue)

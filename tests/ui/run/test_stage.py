@@ -20,7 +20,7 @@ def test_the_course_of_a_run_is_drawn(qtbot: QtBot, window: Window, stage: RunSt
     run = window.session.evaluation.run.run
     assert hours(stage) == pytest.approx(run.hours)
     assert float(stage.volts_curves[0].getData()[1][-1]) == pytest.approx(36.0, abs=0.05)
-    assert stage.labels[1].said == "stop voltage"
+    assert stage.labels[1].said == "low-voltage cut-off"
     before = hours(stage)
     window.session.edit({"need.current_a": 30.0})
     assert hours(stage) < before

@@ -41,7 +41,7 @@ def test_fields_are_found_by_the_words_that_others_have_for_them(window: Window)
     for words, title in (
         ("bms", "BMS"),
         ("spot weld", "Weld points per cell"),
-        ("price", "No dearer than"),
+        ("price", "Cost at most"),
         ("state of charge", "Starts at"),
         ("wire gauge", "Section"),
         ("soc", "Charged from"),

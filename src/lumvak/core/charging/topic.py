@@ -62,7 +62,7 @@ KEPT_AH = Rule("charging.kept_ah", "Between discharge and charge limit", "Ah",
                "capacity", "methods 37")
 GROUP_OHM = Rule("charging.group_ohm", "Resistance of a group", "ohm",
                  "steady resistance of a cell ÷ parallel", "methods 34")
-USUAL_AH = Rule("charging.usual_ah", "Capacity of a group, counted on", "Ah",
+USUAL_AH = Rule("charging.usual_ah", "Capacity of a group after ageing", "Ah",
                 "that of the weakest that was placed and measured, else parallel × typical "
                 "capacity", "methods 34")
 STOPS_SHARE = Rule("charging.stops_share", "The charge stops at", "%",

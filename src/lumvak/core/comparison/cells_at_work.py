@@ -43,7 +43,8 @@ def curves(sized_pack: SizedPack, row: int) -> CellCurves:
 class AtWork(Struct, frozen=True):
     """What every cell of the table would do for the demand at hand, as columns (n,).
 
-    ``delivered_ah`` is per cell, down to the stop voltage; ``serves`` whether that pack serves.
+    ``delivered_ah`` is per cell, down to the low-voltage cut-off; ``serves`` whether that pack
+    serves.
     """
 
     series: Array

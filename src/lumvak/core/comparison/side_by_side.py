@@ -52,7 +52,7 @@ MEASURES = (
     ComparedRow("nominal", "V", "pack.voltage_nominal_v", 0),
     ComparedRow("empty", "V", "pack.voltage_empty_v", 0),
     ComparedRow("capacity", "Ah", "pack.capacity_ah", 1),
-    ComparedRow("counted on", "Ah", "pack.usable_ah", 1),
+    ComparedRow("usable after ageing", "Ah", "pack.usable_ah", 1),
     ComparedRow("energy", "Wh", "pack.energy_wh", 1),
     ComparedRow("runs", "h", "pack.runtime_h", 1),
     ComparedRow("cells", "", "pack.cell_count", -1),

@@ -243,7 +243,7 @@ def _relief(
         return HOTTEST_C - (HOTTEST_C - terms.temperature_limit_c) * share
 
     def lasting(share: float) -> Text:
-        assert endurance is not None, "nothing short of what nobody wants"
+        assert endurance is not None, "asked only where one is wanted"
         value = endurance.number * share
         return say_hours(value) if endurance.unit == "h" else say(value, endurance.unit)
 

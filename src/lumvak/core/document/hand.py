@@ -23,10 +23,10 @@ class Lot(Document, frozen=True):
     """
 
     name: Annotated[str, about("Lot", min_length=1, max_length=60)] = "lot 1"
-    cell: Annotated[str, about("Said to be")] | None = None
+    cell: Annotated[str, about("Sold as")] | None = None
     origin: Annotated[Origin, about("Origin")] = "used"
     day: Annotated[str, about("Date", like=DAY_LIKE, max_length=10, pattern=DAY)] = ""
-    word: Annotated[str, about("Supplier's word", max_length=500)] = ""
+    word: Annotated[str, about("Supplier's claim", max_length=500)] = ""
     resistance_by: Annotated[Literal["dc", "ac"], about("Resistance measured")] = "dc"
     pulse_s: Annotated[float, about("Pulse", "s", gt=0, le=3600)] | None = None
     pulse_charge: Annotated[float, about("Charge at the pulse", "%", ge=0, le=1)] | None = None
@@ -107,7 +107,7 @@ class Hand(Document, frozen=True):
     by: Annotated[By, about("Grouped by")] = "capacity"
     seed: Annotated[int, about("Seed", ge=0, le=2**31)] = 1
     pins: Annotated[tuple[Placed, ...], about("Fixed positions", max_length=MOST_CELLS)] = ()
-    apart: Annotated[tuple[tuple[int, ...], ...], about("Kept apart", max_length=200)] = ()
+    apart: Annotated[tuple[tuple[int, ...], ...], about("Keep separate", max_length=200)] = ()
     placed: Annotated[tuple[Placed, ...], about("Placed", max_length=MOST_CELLS)] = ()
     soldered: Annotated[tuple[int, ...], about("In their place", max_length=MOST_CELLS)] = ()
     old: Annotated[OldPack, about("Old pack")] = OldPack()

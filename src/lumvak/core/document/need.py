@@ -197,7 +197,7 @@ class Need(Document, frozen=True):
             raise Unfit(
                 "stop_voltage_v",
                 phrase(
-                    "{} is not under the rated voltage; accepted: a stop voltage below {}",
+                    "{} is not under the rated voltage; accepted: a low-voltage cut-off below {}",
                     say(self.stop_voltage_v, "V"),
                     say(self.rated_voltage_v, "V"),
                 ),

@@ -18,10 +18,10 @@ class Weights(Document, frozen=True):
     """How much each thing counts where packs are balanced; ``None`` is as usual for the kind."""
 
     cost: Annotated[Weight, about("Cost counts")] = None
-    mass: Annotated[Weight, about("Weight counts")] = None
+    mass: Annotated[Weight, about("Mass counts")] = None
     volume: Annotated[Weight, about("Volume counts")] = None
     work: Annotated[Weight, about("Hours of work count")] = None
-    warmth: Annotated[Weight, about("Warmth counts")] = None
+    warmth: Annotated[Weight, about("Temperature counts")] = None
     surplus: Annotated[Weight, about("Charge beyond the need counts")] = None
     rated: Annotated[Weight, about("Off the rated voltage counts")] = None
     given_up: Annotated[Weight, about("Charge given up counts")] = None
@@ -57,29 +57,29 @@ class Pack(Document, frozen=True):
     derating: Annotated[
         float,
         about(
-            "Share of the cell's continuous rating",
+            "Derating",
             "%",
             gt=0,
             le=1,
-            tip="Share of the continuous rating that is counted on",
+            tip="Share of the cell's continuous rating that sizing uses",
             also="C-rate",
         ),
     ] = 0.8
     end_charge: Annotated[
         float,
         about(
-            "Charge at the end",
+            "Minimum state of charge",
             "%",
             ge=0,
             le=0.5,
             tip="Currents and volts are those from full to here",
-            also="depth of discharge DoD",
+            also="depth of discharge DoD minimum SoC",
         ),
     ] = 0.05
     least_usable: Annotated[
         float,
         about(
-            "Usable at least",
+            "Usable share at least",
             "%",
             gt=0,
             le=0.98,
@@ -88,33 +88,31 @@ class Pack(Document, frozen=True):
     ] = 0.75
     peak_charge: Annotated[
         float,
-        about(
-            "Holds the peak down to", "%", ge=0.05, le=1, tip="The peak is held down to this charge"
-        ),
+        about("Peak held down to", "%", ge=0.05, le=1, tip="The peak is held down to this charge"),
     ] = 0.5
     ageing_new: Annotated[
         float,
         about(
-            "Reserve, new cells",
+            "Usable after ageing, new cells",
             "%",
             gt=0,
             le=1,
-            tip="Share of the least capacity that is counted on after ageing",
+            tip="Share of the least capacity that is usable after ageing",
             also="state of health SoH",
         ),
     ] = 0.92
     ageing_reclaimed: Annotated[
         float,
         about(
-            "Reserve, reclaimed cells",
+            "Usable after ageing, reclaimed cells",
             "%",
             gt=0,
             le=1,
-            tip="Share of the least capacity that is counted on after ageing",
+            tip="Share of the least capacity that is usable after ageing",
         ),
     ] = 0.8
-    enclosure: Annotated[Enclosure, about("Around the pack")] = "closed"
-    temperature_limit_c: Annotated[float, about("Cells no warmer than", "°C", gt=0, le=100)] = 50.0
+    enclosure: Annotated[Enclosure, about("Cooling")] = "closed"
+    temperature_limit_c: Annotated[float, about("Max. cell temperature", "°C", gt=0, le=100)] = 50.0
     ceiling_v: (
         Annotated[
             float,
@@ -129,9 +127,9 @@ class Pack(Document, frozen=True):
         ]
         | None
     ) = None
-    most_mass_kg: Annotated[float, about("No heavier than", "kg", gt=0, le=1e4)] | None = None
+    most_mass_kg: Annotated[float, about("Mass at most", "kg", gt=0, le=1e4)] | None = None
     most_cost: (
-        Annotated[float, about("No dearer than", "money", gt=0, le=1e6, also="price")] | None
+        Annotated[float, about("Cost at most", "money", gt=0, le=1e6, also="price")] | None
     ) = None
     forms: Annotated[tuple[Form, ...], about("Forms of cells", max_length=len(FORMS))] = ()
     origin: Annotated[Literal["any", "new", "reclaimed"], about("Cells")] = "new"

@@ -73,7 +73,7 @@ class Protection(Document, frozen=True):
     board: Annotated[PartId, about("BMS")] | None = None
     balancing: Annotated[BalancingSchool, about("Balancing", also="BMS balance")] = "must"
     sensor: Annotated[bool, about("Temperature sensor wanted")] = True
-    telemetry: Annotated[bool, about("Tells its state")] = False
+    telemetry: Annotated[bool, about("Telemetry")] = False
     feeds: Annotated[bool, about("Feeds others through its charge socket")] = False
     settings: Annotated[tuple[SettingChange, ...], about("Settings of the BMS", max_length=40)] = ()
 
@@ -133,10 +133,10 @@ class Start(Document, frozen=True):
 class Rest(Document, frozen=True):
     """The pack left alone: from which charge, with what still drawing."""
 
-    charge: Annotated[float, about("Put away at", "%", gt=0, le=1)] = 0.6
+    charge: Annotated[float, about("Stored at", "%", gt=0, le=1)] = 0.6
     meter_ma: Annotated[float, about("Meter draws", "mA", ge=0, le=1e5)] = 0.0
     converter_ma: Annotated[float, about("Converter draws", "mA", ge=0, le=1e5)] = 0.0
-    days: Annotated[float, about("Left for", "d", gt=0, le=1e4)] = 60.0
+    days: Annotated[float, about("Stored for", "d", gt=0, le=1e4)] = 60.0
     damage_v: (
         Annotated[float, about("A cell is harmed under", "V", gt=0, le=6, also="over-discharge")]
         | None

@@ -56,7 +56,7 @@ class BalanceLeads(Document, frozen=True):
     colours: Annotated[tuple[Colour, ...], about("Colours", min_length=1, max_length=40)] = COLOURS
     spare_mm: Annotated[float, about("For both ends", "mm", ge=0, le=2000)] = 60.0
     group_v: Annotated[float, about("A group has now", "V", gt=0, le=6)] | None = None
-    ways: Annotated[tuple[TapWay, ...], about("Ways", max_length=MOST_LEADS)] = ()
+    ways: Annotated[tuple[TapWay, ...], about("Routes", max_length=MOST_LEADS)] = ()
     modules: Annotated[tuple[TapModule, ...], about("Bricks", max_length=40)] = ()
     soldered: Annotated[tuple[int, ...], about("In their place", max_length=MOST_LEADS)] = ()
     totals: Annotated[tuple[TapTotal, ...], about("Readings", max_length=MOST_LEADS)] = ()

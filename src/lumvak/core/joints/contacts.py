@@ -222,7 +222,7 @@ def _findings(
             "weld-uneven",
             "warn",
             text=phrase("Test joints differ by {}", say(spread.number, "%")),
-            why=phrase("Over {} the welding is not in hand.", say(UNEVEN, "%")),
+            why=phrase("Over {} the welding is not under control.", say(UNEVEN, "%")),
             do="Same pressure, same place, tips dressed; test again.",
             stage=STAGE,
             figure=spread.key,

@@ -35,7 +35,7 @@ BUSIEST_PIECE_A = Rule("network.busiest_piece_a", "Most in one piece", "A", "{},
                        "methods 19")
 LEADS_LIMIT_A = Rule("network.leads_limit_a", "Main leads carry together", "A",
                      "what one carries ÷ the largest share, {}", "methods 19")
-FAIR_CELL_A = Rule("network.fair_cell_a", "Fair share of a cell", "A", "current ÷ parallel",
+FAIR_CELL_A = Rule("network.fair_cell_a", "Equal share of a cell", "A", "current ÷ parallel",
                    "methods 19")
 CELL_EXCESS = Rule("network.cell_excess", "Busiest cell above its equal share", "%",
                    "share of one ampere × parallel − 1", "methods 19")

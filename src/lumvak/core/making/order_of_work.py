@@ -51,7 +51,7 @@ def order_of(
         WorkStep(
             "Lay the cells as drawn and check every polarity with a meter",
             0,
-            "every row but the one in hand; both ends of a cell are live",
+            "every row but the one worked on; both ends of a cell are live",
             full,
             -1,
             bare=everything,
@@ -62,7 +62,7 @@ def order_of(
             WorkStep(
                 "Stick an insulating ring on every positive end that a piece leaves over its rim",
                 rings,
-                "every row but the one in hand",
+                "every row but the one worked on",
                 full,
                 -1,
                 bare=everything,
@@ -76,7 +76,7 @@ def order_of(
                     say(barrier_mm, "mm"),
                 ),
                 crossings,
-                "everything but the place in hand",
+                "everything but the place worked on",
                 full,
                 -1,
                 bare=everything,
@@ -88,7 +88,7 @@ def order_of(
             WorkStep(
                 "Lay a barrier over the edge wherever a strip will be folded over it, and fix it",
                 folded,
-                "every row but the one in hand",
+                "every row but the one worked on",
                 full,
                 -1,
                 bare=everything,
@@ -116,7 +116,7 @@ def order_of(
         now = frozenset(piece for cut in groups for piece in cut.pieces)
         first = _cells_of(joined_pack, groups[:1])
         text = phrase("{}: the pieces within the groups, one group after the other", _named(face))
-        cover = phrase("{}, and here every group but the one in hand", _other(face))
+        cover = phrase("{}, and here every group but the one worked on", _other(face))
         count = sum(cut.count for cut in groups)
         steps.append(
             WorkStep(
@@ -141,7 +141,7 @@ def order_of(
             named,
         )
         cover = phrase(
-            "{}, and here all but the two groups of the connection in hand", _other(face)
+            "{}, and here all but the two groups of the connection worked on", _other(face)
         )
         count = sum(cut.count for cut in links)
         first = _cells_of(joined_pack, [cut for cut in links if cut.level == levels[0]])
@@ -157,7 +157,7 @@ def order_of(
         WorkStep(
             "Balance leads, from 0 upwards, each checked against its running total",
             series + 1,
-            "all but the tap in hand; strip one lead at a time",
+            "all but the tap worked on; strip one lead at a time",
             total,
             -1,
             done=done,

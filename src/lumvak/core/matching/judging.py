@@ -396,6 +396,6 @@ def summary(judged: LotJudged) -> Text:
     parts.append(phrase("{} of {} rejected", out, len(judged.cells)) if out else "none rejected")
     if judged.leak_told_v is not None:
         parts.append(
-            phrase("leaks from {} a day up are told", say(1000.0 * judged.leak_told_v, "mV"))
+            phrase("leaks from {} a day up can be seen", say(1000.0 * judged.leak_told_v, "mV"))
         )
     return listed(parts)

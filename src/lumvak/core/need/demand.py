@@ -40,8 +40,8 @@ HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can 
                          "power taken ÷ 0.8 V a nickel cell, no higher than where a BMS opens",
                          "methods 3")
 DEMAND_HIGHEST_CURRENT_A = Rule("demand.highest_current_a", "Most current the load can draw", "A",
-                                "power taken ÷ stop voltage: a power load draws most just before "
-                                "it stops", "methods 3")
+                                "power taken ÷ low-voltage cut-off: a power load draws most just "
+                                "before it stops", "methods 3")
 ENERGY_WH = Rule("demand.energy_wh", "Energy for the distance", "Wh", "distance × consumption",
                  "methods 3")
 NEED_CONSUMPTION_WH_PER_KM = Rule("need.consumption_wh_per_km", "Consumption", "Wh/km",
@@ -280,7 +280,7 @@ def _duty_peak(need: Need, most: Figure, load: Figure, duty: Duty) -> _PeakGiven
         *(() if need.duty_unit == "A" else (most,)),
         rule="largest step of the duty"
         if need.duty_unit == "A"
-        else "largest step of the duty ÷ stop voltage",
+        else "largest step of the duty ÷ low-voltage cut-off",
     )
     lasts = PEAK_DURATION_S.of(longest_peak_s(amounts, seconds), *load.inputs)
     return _PeakGiven(peak, lasts)

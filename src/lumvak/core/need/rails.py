@@ -10,15 +10,15 @@ from lumvak.core.said import phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
-COUNTED_WH = Rule("rails.counted_wh", "Energy counted on", "Wh",
-                  "charge counted on × nominal voltage", "methods 24")
+COUNTED_WH = Rule("rails.counted_wh", "Usable energy after ageing", "Wh",
+                  "usable charge after ageing × nominal voltage", "methods 24")
 DRAWS_W = Rule("appliances.{}.draws_w", "{}", "W", "amps × volts of its rail", "methods 3")
 GIVEN_W = Rule("rails.{}.given_w", "Rail {} gives", "W", "sum of its appliances, all on at once",
                "methods 3")
 TOGETHER_H = Rule("rails.together_h", "Hours with everything on", "h",
-                  "energy counted on ÷ power with everything on", "methods 24")
+                  "usable energy after ageing ÷ power with everything on", "methods 24")
 ALONE_H = Rule("rails.appliance.{}.alone_h", "{} alone", "h",
-               "energy counted on ÷ (watts ÷ efficiency + idle)", "methods 24")
+               "usable energy after ageing ÷ (watts ÷ efficiency + idle)", "methods 24")
 TAKEN_W = Rule("rails.{}.taken_w", "Rail {} takes", "W", "given ÷ efficiency + idle", "methods 3")
 ENERGY_WH = Rule("rails.{}.energy_wh", "Rail {}, a charge", "Wh",
                  "sum of watts × hours ÷ efficiency + idle × the longest hours", "methods 3")

@@ -51,7 +51,7 @@ class VoltageWindow(Struct, frozen=True):
 
     @property
     def stop_words(self) -> str:
-        """What the stop voltage is, as drawings name it."""
+        """What the low-voltage cut-off is, as drawings name it."""
         return "low-voltage cut-off" if self.binds else "was used to"
 
 

@@ -28,7 +28,7 @@ OFF_MA = Rule("rest.off_ma", "Drawn after the cut-off", "mA",
 DAMAGE_V = Rule("rest.damage_v", "A cell is harmed under", "V",
                 "{} under the empty voltage of its sheet", "methods 24")
 CUT_DAYS = Rule("rest.cut_days", "Until it cuts off", "d",
-                "(charge put away − charge at the cut-off) × capacity ÷ drain", "methods 24")
+                "(charge it is stored at − charge at the cut-off) × capacity ÷ drain", "methods 24")
 HARM_DAYS = Rule("rest.harm_days", "From there until cells are harmed", "d",
                  "(charge at the cut-off − charge at harm) × capacity ÷ drain once off; under "
                  "the empty voltage 4 % of the charge for each volt", "methods 24")
@@ -82,7 +82,7 @@ def shelf_of(
 
     It is long, for it lists figures one after the other, each made from those above it.
     """
-    charge = typed("rest.charge", "Put away at", rest.charge, "%")
+    charge = typed("rest.charge", "Stored at", rest.charge, "%")
     meter = typed("rest.meter_ma", "Meter draws", rest.meter_ma, "mA")
     converter = typed("rest.converter_ma", "Converter draws", rest.converter_ma, "mA")
     loss = typed("rest.month_loss", "Cells lose by themselves a month", rest.month_loss, "%")

@@ -290,7 +290,7 @@ def _remarks(board: Board, setting: BoardSetting) -> Iterator[Point]:
         yield Point(
             "drain",
             phrase(
-                "draws {} on standby: put away at {}, that alone empties the pack in {} days",
+                "draws {} on standby: stored at {}, that alone empties the pack in {} days",
                 say(board.quiescent_a * 1000.0, "mA"),
                 say(setting.rest.charge, "%"),
                 digits(days, ".0f"),

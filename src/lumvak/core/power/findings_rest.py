@@ -19,7 +19,7 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
             "shelf-flat",
             "stop" if cut_days < 1.0 else "warn",
             text=phrase(
-                "Left for {} days it is harmed after {}",
+                "Stored for {} days its cells are harmed after {}",
                 digits(rest.days, "g"),
                 digits(harm_days, ".0f"),
             ),
@@ -27,7 +27,7 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
                 "It cuts off after {} days, and is drained further from there.",
                 digits(cut_days, ".0f"),
             ),
-            do="Switch off meter and converter, take a BMS that draws less, put it away fuller, "
+            do="Switch off meter and converter, take a BMS that draws less, store it fuller, "
             "or recharge in time.",
             stage="power",
             figure="rest.total_days",
@@ -37,7 +37,7 @@ def rest_findings(shelf: Shelf, rest: Rest) -> Iterator[Finding]:
             "shelf-cuts",
             "warn",
             text=phrase(
-                "Left for {} days it is found dead: it cuts off after {}",
+                "Stored for {} days it is found dead: it cuts off after {}",
                 digits(rest.days, "g"),
                 digits(cut_days, ".0f"),
             ),

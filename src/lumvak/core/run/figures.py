@@ -24,11 +24,11 @@ from lumvak.core.sizing.usable import usable_fraction
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
 # fmt: off
 STEP_S = Rule("run.step_s", "Step of the run", "s", "1/{} of the run time expected", "methods 16")
-TIME_H = Rule("run.time_h", "Runs for", "h", "midpoint rule from the start until: {}", "methods 16")
+TIME_H = Rule("run.time_h", "Run time", "h", "midpoint rule from the start until: {}", "methods 16")
 WARMEST_C = Rule("run.warmest_c", "Warmest", "°C",
                  "highest of the course, in the cells, begun at the warmest that the air gets",
                  "methods 16")
-DISTANCE_KM = Rule("run.distance_km", "Goes", "km", "energy delivered ÷ consumption", "methods 16")
+DISTANCE_KM = Rule("run.distance_km", "Range", "km", "energy delivered ÷ consumption", "methods 16")
 PEAK_FROM_CHARGE = Rule("run.peak_from_charge", "A peak stops it from", "%",
                         "charge at which the peak, for its length, pulls the pack to the stop "
                         "voltage", "methods 16")
@@ -198,7 +198,7 @@ def duty_steps(sized_pack: SizedPack, step_s: float, expected_h: float) -> list[
 
 
 def _peak_usable(sized_pack: SizedPack) -> float:
-    """Share of the charge down to which the peak, for its length, holds the stop voltage."""
+    """Share of the charge down to which the peak, for its length, holds the low-voltage cut-off."""
     terms = sized_pack.terms
     seconds = sized_pack.demand.peak_duration.number
     at_peak = replace(

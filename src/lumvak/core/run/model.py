@@ -16,8 +16,8 @@ from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.cell_model import TIME_CONSTANT_S, ZERO_C_K
 
 Array = NDArray[np.float64]
-End = Literal["stop voltage", "empty cell", "too warm", "power not to be had", "time is up"]
-ENDS: tuple[End, ...] = ("stop voltage", "empty cell", "too warm")
+End = Literal["low-voltage cut-off", "empty cell", "too warm", "power not to be had", "time is up"]
+ENDS: tuple[End, ...] = ("low-voltage cut-off", "empty cell", "too warm")
 
 
 class RunStep(Struct, frozen=True):
@@ -28,7 +28,7 @@ class RunStep(Struct, frozen=True):
     seconds: float
 
 
-# What stands for the stop voltage where nothing but the cells ends a run.
+# What stands for the low-voltage cut-off where nothing but the cells ends a run.
 NO_STOP_V = 0.01
 
 

@@ -48,7 +48,7 @@ RESISTANCE_MEAN_OHM = Rule("cell.resistance_mean_ohm", "Cell resistance, mean ov
 SERIES_MAX = Rule("pack.series_max", "Most in series", "",
                   "⌊maximum voltage ÷ full cell⌋, never rounded up", "methods 2")
 SERIES = Rule("pack.series", "In series", "", "{}", "methods 7")
-PARALLEL_IN_HAND = Rule("pack.parallel_in_hand", "In parallel, in hand", "", "{}", "methods 7")
+PARALLEL_IN_HAND = Rule("pack.parallel_in_hand", "In parallel", "", "{}", "methods 7")
 RESISTANCE_STEADY_OHM = Rule("cell.resistance_steady_ohm", "Cell resistance, steady, half charge",
                              "ohm",
                              "resistance after 10 s × steady over that × factor of the cold, as "
@@ -194,7 +194,7 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
     cell, pack = sized_pack.choice.cell, sized_pack.pack
     chemistry = sized_pack.catalogue.chemistry_of(cell)
     packs = sized_pack.packs
-    end_charge = sized_pack.setting("end_charge", "Charge at the end", "%")
+    end_charge = sized_pack.setting("end_charge", "Minimum state of charge", "%")
     seen = sized_pack.behaviour
     ten_seconds = ten_second_resistance(cell, seen)
     steady, half_ohm = seen.steady_ohm, float(packs.cell_ohm[0])
@@ -294,7 +294,7 @@ def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure
             if power
             else ()
         ),
-        rule="smaller root of P = (E − I·R)·I at the end charge, at most P ÷ stop voltage"
+        rule="smaller root of P = (E − I·R)·I at the end charge, at most P ÷ low-voltage cut-off"
         if power
         else "the current as given",
     )
@@ -310,7 +310,7 @@ def _load(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figure
         held,
         cell.ohm_mean,
         sized_pack.path,
-        sized_pack.setting("end_charge", "Charge at the end", "%"),
+        sized_pack.setting("end_charge", "Minimum state of charge", "%"),
     )
     rule = "power ÷ mean voltage under load" if power else "the current as given"
     current = MEAN_CURRENT_A.of(
@@ -332,7 +332,7 @@ def _usable(sized_pack: SizedPack, cell: CellFigures, series: Figure, held: Figu
         float(sized_pack.worked.usable[0]),
         "%",
         "1 − charge of the surface at which S·(OCV − I_cell·R) − I·R_path falls to the stop "
-        "voltage, or the cell to its empty voltage, − its lag × I ÷ charge counted on",
+        "voltage, or the cell to its empty voltage, − its lag × I ÷ usable charge after ageing",
         phrase("methods 5; {}", chemistry.curve_source),
         sized_pack.demand.window.stop,
         cell.empty,
@@ -407,7 +407,7 @@ def _needs(
             (
                 held,
                 warm.rise_end,
-                sized_pack.setting("temperature_limit_c", "Cells no warmer than", "°C"),
+                sized_pack.setting("temperature_limit_c", "Max. cell temperature", "°C"),
                 demand.ambient,
             ),
         ),

@@ -330,7 +330,7 @@ def _cell_cautions(cell: Cell, pack: PackFigures, derating: float) -> Iterator[F
                 "Its continuous rating holds with the cell at {}", say(cell.continuous_at_c, "°C")
             ),
             why="The sheet's maximum is reached at a temperature nobody wants inside a pack.",
-            do=phrase("Only {} of it is counted on here.", say(derating, "%")),
+            do=phrase("Only {} of it counts here.", say(derating, "%")),
             stage="cells",
             figure="cell.continuous_a",
         )

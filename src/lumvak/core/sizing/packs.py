@@ -56,7 +56,7 @@ class Packs(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def at_stop_a(self) -> Array:
-        """Continuous current in A (n,) at the stop voltage, or at the empty one where the
+        """Continuous current in A (n,) at the low-voltage cut-off, or at the empty one where the
         equipment has none of its own.
         """
         stop_v = self.terms.stop_v
@@ -188,8 +188,8 @@ def _mean_curves(table: CellTable, end_charge: float) -> _MeanCurves:
 def mean_load(packs: Packs) -> tuple[Array, Array]:
     """Current in A and mean terminal voltage in V (n,) from full to the end charge.
 
-    A power load draws at most what it draws at the stop voltage, where the equipment has stopped.
-    The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
+    A power load draws at most what it draws at the low-voltage cut-off, where the equipment has
+    stopped. The current of a duty is that of its heat; ``mean_share`` of it takes the charge.
     """
     emf = packs.series * _mean_curves(packs.table, packs.terms.end_charge).rest_v[packs.rows]
     fixed, shared = packs.outside

@@ -22,7 +22,8 @@ PRICE_PER_WH = Rule("cell.price_per_wh", "Cost for its energy", "money/Wh",
                     "cost of a cell ÷ its energy", "methods 7")
 CURRENT_PER_CELL_A = Rule("pack.current_per_cell_a", "Current of a cell", "A",
                           "current at the end ÷ parallel", "methods 6")
-RUNTIME_H = Rule("pack.runtime_h", "Run time", "h", "charge counted on ÷ mean current", "methods 3")
+RUNTIME_H = Rule("pack.runtime_h", "Run time", "h",
+                 "usable charge after ageing ÷ mean current", "methods 3")
 HEADROOM = Rule("pack.headroom", "Margin of the cells", "%",
                 "what the cells carry ÷ current at the end − 1", "methods 6")
 HEATING_K_MIN = Rule("pack.heating_k_min", "Warming without cooling", "K/min",
@@ -155,7 +156,13 @@ def endurance_figures(
 ) -> Endurance:
     """Usable share, charge counted on, run time and headroom (methods 3 and 6)."""
     counted = product(
-        "pack.usable_ah", "Charge counted on", "Ah", parallel, cell.least, usable, cell.reserve
+        "pack.usable_ah",
+        "Usable charge after ageing",
+        "Ah",
+        parallel,
+        cell.least,
+        usable,
+        cell.reserve,
     )
     each = product("cell.delivered_ah", "Charge a cell gives", "Ah", cell.least, usable)
     runtime = RUNTIME_H.of(counted.number / load.mean_current.number, counted, load.mean_current)

@@ -69,8 +69,8 @@ def usable_fraction(packs: Packs) -> Array:
 def end_current_a(packs: Packs) -> Array:
     """Continuous current in A (n,) at the end of the discharge, the most that it becomes.
 
-    A power load is solved at the sagging voltage of the end charge; it stops at the stop voltage,
-    so it never draws more than there (methods 3).
+    A power load is solved at the sagging voltage of the end charge; it stops at the low-voltage
+    cut-off, so it never draws more than there (methods 3).
     """
     fixed, shared = packs.outside
     ohm = fixed + (shared + packs.series * packs.end_ohm) / packs.parallel

@@ -48,7 +48,7 @@ class WarmthFigures(Struct, frozen=True):
 
 def _cooling(sized_pack: SizedPack, warm: PackWarmth, series: Figure, held: Figure) -> Figure:
     """The thermal resistance of the pack in hand to the air (methods 14)."""
-    enclosure = sized_pack.setting("enclosure", "Around the pack", "")
+    enclosure = sized_pack.setting("enclosure", "Cooling", "")
     film = FILM_W_PER_M2_K.of(sized_pack.terms.film_w_per_m2_k, origin="constant")
     size = tuple(
         sized_pack.from_sheet(field, label, "mm")

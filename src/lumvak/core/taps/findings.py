@@ -97,8 +97,8 @@ def _astray(leads: tuple[int, ...]) -> Iterator[Finding]:
         yield Finding(
             "taps-astray",
             "warn",
-            text=phrase("The way of lead {} lies farther outside than the pack is long", named),
-            why="It is not followed: the lead goes the usual way, and its length is of that.",
+            text=phrase("The route of lead {} lies farther outside than the pack is long", named),
+            why="It is not followed: the lead takes the usual route, and its length is of that.",
             do="Lay it anew where the pack is.",
             stage=STAGE,
             figure="taps.whole_v",

@@ -179,9 +179,11 @@ def groups_said(found: TapVerdict) -> Text:
         return ""
     untold = [item for item in found.groups if not item.told]
     if not untold:
-        return phrase("Groups are told to {}: none is weak.", say(round(blind_v(found), 2), "V"))
+        return phrase(
+            "Group voltages are known to {}: none is weak.", say(round(blind_v(found), 2), "V")
+        )
     return phrase(
-        "Groups are not told finer than {} by these readings ({} of {}): read across "
+        "Group voltages are known no closer than {} by these readings ({} of {}): read across "
         "them, from lead to lead.",
         say(round(blind_v(found), 2), "V"),
         len(untold),

@@ -231,7 +231,7 @@ class ArrangementStage(Page):
         )
         many = len(self.chosen)
         if many:
-            self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} in hand")
+            self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} chosen")
         elif placing.short:
             # The margin tells what else would do.
             self.state.setText(spoken(first_of(placing.short)))

@@ -52,8 +52,8 @@ COLUMNS = (
     Column("Wh/kg", tip="Energy for its mass, typical capacity at nominal volts"),
     Column("/Wh", tip="Cost for each Wh"),
     Column("held", tip="How many are in the drawer"),
-    Column("pack", left=True, tip="The best pack of this cell for the need, or as in hand"),
-    Column("gives", tip="Ah a cell delivers down to the stop voltage"),
+    Column("pack", left=True, tip="The best pack of this cell for the need, or as chosen"),
+    Column("gives", tip="Ah a cell delivers down to the low-voltage cut-off"),
     Column("warms", tip="Its cells at the end of the duty"),
 )
 COLUMN_FIGURES = {

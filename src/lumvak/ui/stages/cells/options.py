@@ -120,12 +120,12 @@ class OptionsTable(QWidget):
         self.all.setToolTip("Drop the rectangle drawn on the chart")
         self.all.hide()
         self.why = QPushButton("why?")
-        self.why.setToolTip("What counts against the pack in hand, and how much")
+        self.why.setToolTip("What counts against the chosen pack, and how much")
         self.why.clicked.connect(lambda: session.explain("pack.score"))
         self.auto = QPushButton("use the top-ranked pack")
         self.auto.setToolTip("The pack is whatever ranks first, now and later")
         self.keep = QPushButton("keep")
-        self.keep.setToolTip(f"Set the pack in hand beside others, up to {MOST_BESIDE}")
+        self.keep.setToolTip(f"Set the chosen pack beside others, up to {MOST_BESIDE}")
         self._make_rows()
         self._lay_out()
         self.show_row(0)
@@ -145,7 +145,11 @@ class OptionsTable(QWidget):
 
     def _make_rows(self) -> None:
         session = self.session
-        shares = (("least_usable", "usable"), ("peak_charge", "peak at"), ("derating", "derating"))
+        shares = (
+            ("least_usable", "usable"),
+            ("peak_charge", "peak held to"),
+            ("derating", "derating"),
+        )
         self.fields = {
             "series": small_field(session, "pack.series", "series", width=20),
             "parallel": small_field(session, "pack.parallel", "parallel", width=20),
@@ -154,9 +158,9 @@ class OptionsTable(QWidget):
                 for name, label in shares
             },
         }
-        self.end_charge = small_field(session, "pack.end_charge", "ends at")
+        self.end_charge = small_field(session, "pack.end_charge", "minimum SoC")
         self.limits = {
-            "most_mass_kg": small_field(session, "pack.most_mass_kg", "at most"),
+            "most_mass_kg": small_field(session, "pack.most_mass_kg", "mass at most"),
             "most_cost": small_field(session, "pack.most_cost", "cost at most"),
         }
         self.origin = FieldChoice(session, "pack.origin", ORIGINS, "Cells")

@@ -1,4 +1,4 @@
-"""Side by side: the pack in hand, those kept beside it, and the one that is replaced."""
+"""Side by side: the pack chosen, those kept beside it, and the one that is replaced."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ BETTER = {1: "verdigris", -1: "amber", 0: "soft"}
 
 
 class _ComparedColumns(QWidget):
-    """Paints the columns; Left and Right move, Enter takes one in hand, Delete drops it."""
+    """Paints the columns; Left and Right move, Enter takes one chosen, Delete drops it."""
 
     picked = pyqtSignal(object)
     dropped = pyqtSignal(object)
@@ -222,7 +222,7 @@ class BesideView(Page):
         self.drop.clicked.connect(lambda: self._drop(self._marked()))
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
-        """Set the pack in hand beside those kept and the replaced one."""
+        """Set the pack chosen beside those kept and the replaced one."""
         in_hand = (
             evaluation.sized.choice.cell.id,
             evaluation.sized.choice.series,
@@ -234,10 +234,10 @@ class BesideView(Page):
             side_by_side(evaluation.sized.sized_pack, evaluation.project.need, [in_hand, *others])
         )
         self.told.setText(
-            "Differences against the pack in hand; a triangle up is better, down is worse."
+            "Differences against the chosen pack; a triangle up is better, down is worse."
             if len(self.columns.sides) > 1
             else "Nothing to compare with yet: “keep beside” above the table of options keeps the "
-            "pack in hand here; then take another. What is replaced is entered with the need."
+            "chosen pack here; then take another. What is replaced is entered with the need."
         )
         self._offer()
 
@@ -273,7 +273,7 @@ class BesideView(Page):
             evaluation.sized.choice.parallel,
         )
         kept = [(item.cell, item.series, item.parallel) for item in evaluation.project.pack.beside]
-        # What was in hand stays beside, in the place of what is taken.
+        # What was chosen stays beside, in the place of what is taken.
         swapped = [mine if item == pack else item for item in kept if item != mine or item == pack]
         try_edit(
             self.session,

@@ -70,10 +70,11 @@ class VesselsView(Drawing):
 
     def _said(self) -> str:
         if self.stand is None:
-            return "Groups as vessels"
+            return "Groups as filled columns"
         ah, charge = float(self.stand.ah[self.at]), float(self.stand.charge_ah[self.at])
         return (
-            f"Groups as vessels. Group {self.at + 1}: {say(charge, 'Ah')} in {say(ah, 'Ah')}, "
+            f"Groups as filled columns. Group {self.at + 1}: {say(charge, 'Ah')} in "
+            f"{say(ah, 'Ah')}, "
             f"{say(float(self.stand.lost_top_ah[self.at]), 'Ah')} lost at the top, "
             f"{say(float(self.stand.lost_bottom_ah[self.at]), 'Ah')} at the bottom"
         )

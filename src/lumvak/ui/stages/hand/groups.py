@@ -94,7 +94,7 @@ class CellGroupsView(Page):
         self.pins, self.apart = EntryField(), EntryField()
         for line, name, like in (
             (self.pins, "Cells that have their place", "57=g3c2 58=g3c3"),
-            (self.apart, "Cells kept apart", "12,15 3,4,5"),
+            (self.apart, "Cells to keep separate", "12,15 3,4,5"),
         ):
             line.setAccessibleName(name)
             line.setPlaceholderText(like)

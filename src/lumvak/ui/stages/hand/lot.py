@@ -35,7 +35,7 @@ CAPACITY: tuple[tuple[str, str, Kind], ...] = (
     ("capacity_a", "capacity at", units.CURRENT), ("capacity_to_v", "down to", units.VOLTAGE),
 )  # fmt: skip
 KINDS = {name: kind for name, _, kind in (*PULSE, *CAPACITY)}
-TEXTS = (("day", "day", "2026-05-31", 92), ("word", "supplier's word", "“never used”", 190))
+TEXTS = (("day", "day", "2026-05-31", 92), ("word", "supplier's claim", "“never used”", 190))
 TITLES = {name: field.title or name for name, field in fields_of(Lot).items()}
 
 
@@ -50,7 +50,7 @@ class LotRows(QWidget):
         self.which = list_box("Lot")
         self.another = QPushButton("another lot")
         self.cell = QComboBox()
-        self.cell.setAccessibleName("Said to be")
+        self.cell.setAccessibleName("Sold as")
         self.origin = ChoiceRow(ORIGINS, "Origin")
         self.by = ChoiceRow(BY, "Resistance measured by")
         self.how = QPushButton()
@@ -86,7 +86,7 @@ class LotRows(QWidget):
             flowing(
                 side_by_side(soft("lot"), self.which),
                 self.another,
-                side_by_side(soft("said to be"), self.cell),
+                side_by_side(soft("sold as"), self.cell),
                 self.origin,
                 side_by_side(soft("resistance by"), self.by),
                 self.how,

@@ -39,7 +39,7 @@ class LeadTool(QObject):
         if own:
             after = [place for place in own if self.lead is not None and place > self.lead]
             self.lead = after[0] if after else own[0]
-            self.told.emit(f"lead {pole} in hand: Ctrl and the arrows move it")
+            self.told.emit(f"lead {pole} chosen: Ctrl and the arrows move it")
 
     def step(self, across: float, down: float) -> None:
         """Move the lead in hand by one cell of its end group."""

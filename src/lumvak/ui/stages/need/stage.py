@@ -103,7 +103,7 @@ class NeedStage(Page):
         self.warm_limit = small_field(
             session, "pack.temperature_limit_c", "Max. cell temperature", width=60
         )
-        self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Around the pack")
+        self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Cooling")
         self.reserves = {
             origin: QuantityField(
                 session, f"pack.ageing_{origin}", f"Usable after ageing, {origin}"

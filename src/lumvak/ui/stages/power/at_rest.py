@@ -71,8 +71,8 @@ class RestView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.fields = {
-            "charge": small_field(session, "rest.charge", "put away at"),
-            "days": small_field(session, "rest.days", "left for"),
+            "charge": small_field(session, "rest.charge", "stored at"),
+            "days": small_field(session, "rest.days", "stored for"),
             "meter_ma": small_field(session, "rest.meter_ma", "meter", width=60),
             "converter_ma": small_field(session, "rest.converter_ma", "converter", width=60),
             "month_loss": small_field(session, "rest.month_loss", "cells lose a month"),

@@ -118,7 +118,7 @@ class BoardSettingsView(Page):
 
     def _ask_where(self) -> None:
         session, kinds = self.session, "CSV (*.csv);;JSON (*.json)"
-        if path := ask_place(session, self, "Save the settings", ", board.csv", kinds):
+        if path := ask_place(session, self, "Save the settings", ", bms.csv", kinds):
             write_out(
                 session, path, lambda: write_settings(session.evaluation, path, SPEECH.spelling)
             )

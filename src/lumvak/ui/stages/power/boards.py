@@ -72,7 +72,7 @@ COLUMNS = (
     ),
     Column("cost", text=lambda it: say(it.board.price, "money"), tip="Cost of the BMS"),
 )
-BALANCING = (("must", "a must"), ("matched", "not for matched cells"))
+BALANCING = (("must", "required"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
 TELLS = ((True, "wanted"), (False, "not needed"))
 FEEDS = ((False, "no"), (True, "yes"))
@@ -100,7 +100,7 @@ class BoardsView(Page):
         self.labels = [FigureLabel(session, key, name) for key, name in FACTS]
         self.balancing = FieldChoice(session, "protection.balancing", BALANCING, "Balancing")
         self.sensor = FieldChoice(session, "protection.sensor", SENSOR, "Temperature sensor")
-        self.telemetry = FieldChoice(session, "protection.telemetry", TELLS, "Tells its state")
+        self.telemetry = FieldChoice(session, "protection.telemetry", TELLS, "Telemetry")
         self.feeds = FieldChoice(
             session, "protection.feeds", FEEDS, "Feeds others through its charge socket"
         )

@@ -179,7 +179,7 @@ class RunStage(Page):
             here = place < len(runs)
             show_points(above, *self._course(runs[place], "volts") if here else NOTHING)
             show_points(below, *self._course(runs[place], self.what.value) if here else NOTHING)
-        self._name_lines([f"{mine[1]}S{mine[2]}P in hand", *(spoken(item.name) for item in others)])
+        self._name_lines([f"{mine[1]}S{mine[2]}P", *(spoken(item.name) for item in others)])
         self._show_ranges(evaluation, runs, longest)
 
     def _set_hours(self, by_hours: bool) -> None:

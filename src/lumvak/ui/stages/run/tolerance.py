@@ -37,7 +37,7 @@ class TolerancePanel(QWidget):
         self.work = Work()
         self._revision = -1
         self._number = 0
-        self.switch = ChoiceRow(((False, "as counted on"), (True, "with tolerance")), "Tolerance")
+        self.switch = ChoiceRow(((False, "as designed"), (True, "with tolerance")), "Tolerance")
         self.labels = [
             FigureLabel(session, key, name, strong=place == 0)
             for place, (key, name) in enumerate(FACTS)
@@ -112,7 +112,7 @@ class TolerancePanel(QWidget):
         self._revision = self.session.revision
         self.said.setText("")
         if hours <= 0.0:
-            self.said.setText("the pack as counted on does not run at all")
+            self.said.setText("the pack as designed does not run at all")
             self._show_state()
             return
 

@@ -124,8 +124,8 @@ class GuideView(Page):
         self.table = RowsTable(COLUMNS, "Balance leads")
         self.table.setObjectName("balance_leads.ways")
         self.way = EntryField()
-        self.way.setAccessibleName("Corners of its way")
-        self.way.setToolTip(tip("Corners of its way in mm; or drag it on the drawing"))
+        self.way.setAccessibleName("Corners of its route")
+        self.way.setToolTip(tip("Corners of its route in mm; or drag it on the drawing"))
         self.way.setFixedWidth(THEME.px(150))
         self.proposed = QPushButton("as proposed")
         self.over = soft("", wrap=True)
@@ -144,7 +144,7 @@ class GuideView(Page):
         drawn = QWidget()
         right = QVBoxLayout(drawn)
         right.setContentsMargins(0, 0, 0, 0)
-        right.addWidget(flowing(soft("way"), self.way, self.proposed, gap=8))
+        right.addWidget(flowing(soft("route"), self.way, self.proposed, gap=8))
         right.addWidget(self.over)
         right.addWidget(self.sides, 1)
         both.columns.addWidget(drawn, 3)
@@ -191,12 +191,12 @@ class GuideView(Page):
             spans = (
                 f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}" for size in layout.size_mm[:2]
             )
-            return f"Way of lead {self.at} lies too far out; accepted: {' and '.join(spans)}"
+            return f"Route of lead {self.at} lies too far out; accepted: {' and '.join(spans)}"
         kept = [item for item in self.session.project.balance_leads.ways if item.lead != self.at]
         if corners:
             kept.append(TapWay(lead=self.at, corners=corners))
         return edit_or_why(
-            self.session, {"balance_leads.ways": tuple(kept)}, f"way of lead {self.at}"
+            self.session, {"balance_leads.ways": tuple(kept)}, f"route of lead {self.at}"
         )
 
     def _take_dragged(self, corners: tuple[tuple[float, float], ...]) -> None:
@@ -272,7 +272,7 @@ class GuideView(Page):
 
         cover = "every tap but this one"
         if item.across is not None:
-            cover += f"; its way over tap {item.across}, {say(item.across_v, 'V')} apart"
+            cover += f"; its route passes tap {item.across}, {say(item.across_v, 'V')} apart"
         pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
         return BenchStep(
             f"lead {number}, {item.colour}",
