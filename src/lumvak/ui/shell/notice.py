@@ -39,6 +39,8 @@ class Notice(QWidget):
         self.buttons = []
         for word, do in (*actions, ("close", self.hide)):
             button = QPushButton(word)
+            # Whoever comes here by keys hears what it is about.
+            button.setAccessibleDescription(f"{severity}: {text}")
             button.clicked.connect(self.hide)
             if do != self.hide:
                 button.clicked.connect(do)

@@ -21,6 +21,7 @@ from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
+from lumvak.ui.new_stops import NewStops
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
 from lumvak.ui.shell.findables import Ways, findables, go_to_field, home_of
@@ -62,6 +63,7 @@ class Window(QMainWindow):
         shown = {part: getattr(settings, f"{part}_shown") for part in PARTS}
         self.folds = Folds(shown, settings.paths)
         self.handbook: Handbook | None = None
+        self._new_stops = NewStops(session)
         self._ways = Ways(self.go_to, self._opened)
         self.setAcceptDrops(True)
         self.setMinimumSize(QSize(960, 640))
