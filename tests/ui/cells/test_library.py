@@ -86,7 +86,7 @@ def test_a_cell_of_ones_own_from_duplicate_to_delete(
     type_cell(qtbot, grid, PLACES["capacity_min_ah"], 1, "")
     own = session.catalogue.cells["ostrel-21-48-copy"]
     assert (own.resistance_dc_ohm, own.capacity_min_ah) == (0.0195, None)
-    shown = grid.table.item(PLACES["capacity_min_ah"], 3)
+    shown = grid.table.item(PLACES["capacity_min_ah"], 1)
     assert shown is not None
     assert shown.text() == "4.66 Ah, 97 % of typical"
     # Its origin can be said; a bad value is explained and changes nothing.

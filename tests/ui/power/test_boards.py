@@ -1,5 +1,7 @@
 """Boards, and what is asked of one."""
 
+import pytest
+
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.power.boards import BoardsView
 from tests.ui.power.test_stage import power_of
@@ -21,3 +23,17 @@ def test_what_is_asked_of_a_board_narrows_what_serves(window: Window) -> None:
     assert "Feed them from the discharge port." in near.cells[1]
     boards.refused.click()
     assert not any(row.faded for row in boards.table.rows_model.rows)
+
+
+def test_the_levels_stand_against_the_load_and_a_start(window: Window) -> None:
+    boards = power_of(window).views["board"]
+    assert isinstance(boards, BoardsView)
+    drawn = boards.levels.drawn
+    assert {"load", "stage-1", "stage-2"} <= set(drawn) and "surge" not in drawn
+    chosen = window.session.evaluation.board
+    assert chosen is not None
+    _, amps = drawn["stage-1"][0].getOriginalDataset()
+    assert amps[-1] == pytest.approx(chosen.board.stages[0].current_a)
+    # A start is drawn once its stall current is known.
+    window.session.edit({"need.stall_current_a": 90.0, "need.controller_limit_a": None})
+    assert "surge" in drawn

@@ -24,10 +24,9 @@ START_OFF = 0.03
 # A charger that gives so much more than a stage wants is no longer about right for it.
 SET_OVER = 0.1
 CAUTIONS = (
-    "Attended all the time, on a surface that cannot burn, away from the way out, with a way to "
-    "carry the pack outside.",
-    "A smell, a hiss, smoke or a swelling: take the charger off if you can do so safely, and go.",
-    "Local rules for charging home-built packs stand over this.",
+    "Attended all the time, on a surface that cannot burn, with a way to carry the pack outside.",
+    "Smell, hiss, smoke, swelling: charger off if that is safe, and go.",
+    "Local rules stand over this.",
 )
 
 

@@ -26,6 +26,7 @@ from lumvak.core.units import QuantityError
 from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.keys import is_return
+from lumvak.ui.widgets.measured import metrics, wrapped_height
 from lumvak.ui.widgets.rows import closer_by
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, tip
@@ -358,10 +359,25 @@ class _Table(QTableWidget):
         widths = [width - closer for width in widths]
         for place, width in enumerate(widths):
             self.setColumnWidth(place, width)
+        self._fit_rows(wide, widths)
         over = sum(widths) > viewport.width()
         if over != self.over_wide:
             self.over_wide = over
             self._grid.fit_height()
+
+    def _fit_rows(self, wide: list[int], widths: list[int]) -> None:
+        """Rows whose text goes over lines are as high as it; only where rows are fixed, so few."""
+        if not self._grid._fixed:
+            return
+        line, pad = metrics("table", table=True).height(), THEME.px(10)
+        for row in range(self.rowCount()):
+            cells = [(self.item(row, place), widths[place] - pad) for place in wide]
+            tall = max(
+                wrapped_height(item.text(), room, "table", table=True)
+                for item, room in cells
+                if item is not None
+            )
+            self.setRowHeight(row, THEME.px(GAP) + max(tall - line, 0))
 
     def go_down(self) -> None:
         """On to the next row, in the same column."""

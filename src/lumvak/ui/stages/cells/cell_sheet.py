@@ -111,10 +111,17 @@ class CellSheet(QWidget):
             (
                 shown_column("field", "label", left=True),
                 GridColumn(
-                    "value", "text", self._read, lambda value, _: value, self._words, left=False
+                    "value",
+                    "text",
+                    self._read,
+                    lambda value, _: value,
+                    self._words,
+                    # What is left out shows what is taken instead.
+                    hint=lambda record: str(record["fallback"]),
+                    wide=True,
+                    left=False,
                 ),
                 GridColumn("from", "origin", self._read_origin, lambda value, _: value, ORIGINS),
-                shown_column("instead", "fallback", wide=True),
             ),
             self.take,
             dict,

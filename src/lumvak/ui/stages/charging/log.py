@@ -141,8 +141,8 @@ class LogView(Page):
         """Show plan and log of an evaluation."""
         log = evaluation.project.charging.log
         self.entry.setPlaceholderText(f"{digits(54.2, '.1f')} {digits(2.0, '.1f')} 25")
-        for name in BUTTONS[1:]:
-            self.buttons[name].setEnabled(bool(log.rows))
+        for later in (self.wall, *(self.buttons[name] for name in BUTTONS[1:])):
+            later.setVisible(bool(log.rows))
         if problem := why_no_plan(evaluation):
             self.simulated.cancel()
             self.plan = None
@@ -194,8 +194,8 @@ class LogView(Page):
         log = evaluation.project.charging.log
         if not log.rows:
             self.says.setText(
-                "No reading yet. Type what the meter shows and press Enter: the time is taken by "
-                "itself, and it is kept at once. F9 does so on the whole screen."
+                "No reading yet: type what the meter shows, Enter; the time is taken by itself. "
+                "F9 asks on the whole screen."
             )
             for widget in (self.held, self.stop, self.stop_more):
                 widget.hide()

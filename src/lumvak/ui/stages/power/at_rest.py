@@ -85,7 +85,7 @@ class RestView(Page):
             FigureLabel(session, "rest.harm_days", "from there to harm"),
             FigureLabel(session, "rest.total_days", "in all", strong=True),
         ]
-        self.course = named_plot("charge, %", "days")
+        self.course = named_plot("charge, %; 0 is empty by the sheet", "days")
         self.course.setAccessibleName("Charge against days in storage")
         self.course.setMinimumHeight(THEME.px(150))
         self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
@@ -167,7 +167,7 @@ class RestView(Page):
         self.cut_line.setValue(cut)
         self.harm_line.setValue(harm)
         self.left_line.setValue(left)
-        self.left_line.label.setFormat(f"left for {_days(left)}")
+        self.left_line.label.setFormat(f"stored for {_days(left)}")
         end = min(LONGEST_DRAWN_D, max(left * 1.5, days[1] * 1.05))
         self.course.show_whole(
             round_range(0.0, end), round_range(min(harm, 0.0) - 3.0, max(put, 1.0))

@@ -11,9 +11,11 @@ from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.said import listed
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, say_delay, spoken
+from lumvak.ui.stages.power.curve_plot import CurvePlot
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.plots import keep_room
 from lumvak.ui.widgets.quantity_field import FieldChoice, try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -125,8 +127,12 @@ class BoardsView(Page):
             )
         )
         outer.addWidget(flowing(*self.labels, self.follow, self.refused, gap=14))
-        outer.addWidget(self.table, 1)
-        keep_rows(self.table, 8)
+        outer.addWidget(self.table, 3)
+        keep_rows(self.table, 6)
+        self.levels = CurvePlot(over_short=4.0)
+        self.levels.setAccessibleName("Levels of the BMS against the load and a start")
+        keep_room(self.levels, 165, 190)
+        outer.addWidget(self.levels, 2)
         self.table.picked.connect(
             lambda board: board and try_edit(session, {"protection.board": board})
         )
@@ -139,6 +145,10 @@ class BoardsView(Page):
             label.setVisible(label.key in evaluation.figures)
             label.show_figure()
         self.follow.setEnabled(protection.board is not None)
+        power = evaluation.power
+        drawn = [it for it in power.curves if it.kind == "stage" or it.key in ("load", "surge")]
+        self.levels.setVisible(evaluation.board is not None)
+        self.levels.show_curves(drawn, (), power.short_a.number)
         boards = evaluation.sized.boards
         serving = [item for item in boards.own if item.serves]
         self.about = f"{len(serving)} of {len(boards.boards)} serve"

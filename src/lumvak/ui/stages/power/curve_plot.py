@@ -70,7 +70,9 @@ class CurvePlot(Plot):
 
     moved = pyqtSignal(float)
 
-    def __init__(self) -> None:
+    def __init__(self, over_short: float = 1.6) -> None:
+        """``over_short`` times the short-circuit current is where the chart ends at the top."""
+        self._over_short = over_short
         self._curves: dict[str, Curve] = {}
         self._boxes: list[Box] = []
         self._placed: tuple[dict[str, Array], tuple[float, float]] = ({}, (0.0, 0.0))
@@ -104,7 +106,7 @@ class CurvePlot(Plot):
         shown = {curve.key: curve for curve in curves if curve.key not in hidden}
         for key in [key for key in self.drawn if key not in shown]:
             self._drop(key)
-        top = short_a * 1.6
+        top = short_a * self._over_short
         bottom = _bottom(list(shown.values()), top)
         for curve in shown.values():
             self._draw(curve, top)
