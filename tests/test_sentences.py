@@ -80,6 +80,9 @@ def names_in(evaluation: Evaluation) -> set[str]:
         catalogue.chargers,
     ):
         names |= {part.name for part in parts.values()}
+    # What stands about the sizes in the name of a conductor.
+    about = [part.said for part in catalogue.conductors.values()]
+    names |= {str(value) for said in about if isinstance(said, Said) for value in said.values[::2]}
     need = evaluation.project.need
     names |= {item.name for item in (*need.rails, *need.appliances)}
     names |= {item.name for item in evaluation.project.charging.chargers}

@@ -89,7 +89,7 @@ def test_many_corners_cost_nothing(even_barrow: Project, catalogue: Catalogue) -
     guides = guides_in_hand(evaluation)
     assert time.process_time() - begun < 5.0 and len(guides) == 21
     told = next(item for item in evaluation.findings if item.code == "taps-astray")
-    assert spoken(told.text).startswith("The way of lead 0, 1, 2")
+    assert spoken(told.text).startswith("The route of lead 0, 1, 2")
 
 
 def test_conventions_of_boards() -> None:

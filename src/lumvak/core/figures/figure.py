@@ -103,7 +103,7 @@ def assumed(
     )
 
 
-def sheet(key: str, label: Text, value: Value, unit: str, part: str) -> Figure:
+def sheet(key: str, label: Text, value: Value, unit: str, part: Text) -> Figure:
     """A value from the data of the part named ``part``."""
     return Figure(
         key, label, value, unit, phrase("data of {}", part), "the part's data", origin="sheet"

@@ -85,13 +85,13 @@ def bridge_of(joints: Joints, cell: Cell, conductors: Mapping[str, Conductor]) -
             label=part.material,
         ),
         window,
-        sheet("joints.bridge.width_mm", "Width of a bridge", part.width_mm, "mm", part.name),
+        sheet("joints.bridge.width_mm", "Width of a bridge", part.width_mm, "mm", part.said),
         sheet(
             "joints.bridge.thickness_mm",
             "Thickness of a bridge",
             part.thickness_mm,
             "mm",
-            part.name,
+            part.said,
         ),
     )
     return Bridge(part, window, length, added)
@@ -144,7 +144,7 @@ def bridge_topic(
             Finding(
                 "bridge-needless",
                 "note",
-                text=phrase("{} is welded to the cells as it is", plate.name),
+                text=phrase("{} is welded to the cells as it is", plate.said),
                 why="Windows and bridges are for copper, which the welder does not join.",
                 do="Lay it as a sheet, or take copper.",
                 stage="joints",

@@ -122,7 +122,7 @@ class Candidate(Struct, Carrying, frozen=True):
     @property
     def name(self) -> Text:
         """The conductor with its layers and strips in words."""
-        return phrase("{}, {}", self.part.name, layers_name(self.layers))
+        return phrase("{}, {}", self.part.said, layers_name(self.layers))
 
 
 def plating_of(side_a: Pattern, side_b: Pattern) -> Plates:

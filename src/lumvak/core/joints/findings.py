@@ -89,7 +89,7 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-barred",
                 "warn",
-                text=phrase("{} {}", chosen.part.name, chosen.barred),
+                text=phrase("{} {}", chosen.part.said, chosen.barred),
                 why="It can be set all the same.",
                 do=phrase("Take {}, or change what the welder joins.", result.proposal.name),
                 stage="joints",
@@ -99,7 +99,7 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-steel",
                 "note",
-                text=phrase("{} is steel under the plating", chosen.part.name),
+                text=phrase("{} is steel under the plating", chosen.part.said),
                 why="It has twice the resistance of nickel and rusts where the plating is cut.",
                 do="Measure a strip of known length: pure nickel reads half.",
                 stage="joints",

@@ -218,12 +218,12 @@ def _shape(
         key=part.material.replace(" ", "-"),
         label=part.material,
     )
-    thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.name)
+    thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.said)
     said = joints.series if role == "series" else joints.group
     width = (
         typed(f"{key}.width_mm", "Width", said.width_mm, "mm")
         if said.width_mm is not None and said.width_mm == chosen.width_mm
-        else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.name)
+        else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.said)
     )
     layers, strips = (
         LAYING.said_or(

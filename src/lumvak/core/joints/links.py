@@ -109,7 +109,7 @@ def _of_role(
         phrase("{}", ROLE_NOUNS[role]),
         detail="nothing to join"
         if limit.value is None
-        else phrase("{}, {}", result.chosen.part.name, layers_name(result.chosen.layers)),
+        else phrase("{}, {}", result.chosen.part.said, layers_name(result.chosen.layers)),
         stage="joints",
         limit=limit,
         hold_a=strips_hold(joined_pack.role(role), joined_pack),

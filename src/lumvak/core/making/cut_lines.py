@@ -10,6 +10,7 @@ from msgspec import Struct
 from lumvak.core.arrangement.layout import FACE_NAMES
 from lumvak.core.making.cut_list import WIRE_FORM, Cut, Size
 from lumvak.core.said import Quantity, Text, listed, phrase, say
+from lumvak.core.spelling import spoken
 
 
 class CutLine(Struct, frozen=True):
@@ -28,7 +29,12 @@ def cut_lines(cuts: Sequence[Cut]) -> tuple[CutLine, ...]:
     return tuple(
         sorted(
             lines,
-            key=lambda line: (line.size.form, line.size.part, line.size.role, -line.size.length_mm),
+            key=lambda line: (
+                line.size.form,
+                spoken(line.size.part),
+                line.size.role,
+                -line.size.length_mm,
+            ),
         )
     )
 

@@ -230,7 +230,7 @@ def _run_cut(made: MadePack, run: list[int], outer: bool) -> Cut:
         outlines = lanes(start, end, along, width, strips)
         holes = _holes(made.screw, places[order], (float(along[0]), float(along[1])))
     area = float(sections.area_mm2[first])
-    name, part_id = (phrase("{} wire", wire_name(area)), "wire") if wire else (part.name, part.id)
+    name, part_id = (phrase("{} wire", wire_name(area)), "wire") if wire else (part.said, part.id)
     if pieces.kind[first] == TIE:
         name = phrase("AWG {} wire", TIE_AWG)
     size = Size(
@@ -275,7 +275,7 @@ def _fold_cut(made: MadePack, piece: int) -> Cut:
     size = Size(
         "series",
         STRIP,
-        part=part.name,
+        part=part.said,
         part_id=part.id,
         material=part.material,
         thickness_mm=part.thickness_mm,
@@ -345,7 +345,7 @@ def _bridge_cuts(made: MadePack, laid: LaidPlate, bridge: Bridge) -> list[Cut]:
     size = Size(
         "bridge",
         STRIP,
-        part=part.name,
+        part=part.said,
         part_id=part.id,
         material=part.material,
         thickness_mm=part.thickness_mm,
@@ -395,7 +395,7 @@ def _plate_cut(made: MadePack, laid: LaidPlate) -> Cut:
     size = Size(
         "plate",
         SHEET,
-        part=part.name,
+        part=part.said,
         part_id=part.id,
         material=part.material,
         thickness_mm=part.thickness_mm,

@@ -14,4 +14,4 @@ def joints_answer(evaluation: Evaluation) -> str:
     if not evaluation.laid_out.series.setting.joints:
         return "no series connection"
     chosen = evaluation.laid_out.series.chosen
-    return f"{chosen.part.name}, {spoken(layers_name(chosen.layers))}"
+    return f"{spoken(chosen.part.said)}, {spoken(layers_name(chosen.layers))}"

@@ -279,8 +279,8 @@ class ConductorsView(Page):
         part, layers, barred = value
         self._set(part=part, width_mm=None, layers=layers)
         if barred:
-            name = self.session.evaluation.sized.parts.conductors[part].name
-            self.session.tell("warn", f"{name} {barred}.")
+            name = self.session.evaluation.sized.parts.conductors[part].said
+            self.session.tell("warn", f"{spoken(name)} {barred}.")
 
     def _set(self, **values: Any) -> None:
         role = self.role.value
@@ -310,7 +310,7 @@ def _row(item: Candidate, setting: Setting, school: str, chosen: bool, proposed:
         for name in SCHOOL_COLUMN
     }
     texts = (
-        f"{item.part.name} · {spoken(item.barred)}" if item.barred else item.part.name,
+        " · ".join(spoken(text) for text in (item.part.said, item.barred) if text),
         str(item.layers),
         str(item.strips),
         round_figures(item.ohm * 1e3),

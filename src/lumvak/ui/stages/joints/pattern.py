@@ -8,6 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.contacts import usual_thread
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.session import Session
+from lumvak.ui.speech import spoken
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field
@@ -130,5 +131,7 @@ class LaidHow(QWidget):
             if part.material == "nickel" and part.form == "strip"
         ]
         self.bridge.offer(
-            [(part.name, part.id) for part in strips], joints.bridge, bridge.part.name
+            [(spoken(part.said), part.id) for part in strips],
+            joints.bridge,
+            spoken(bridge.part.said),
         )
