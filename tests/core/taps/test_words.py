@@ -29,7 +29,9 @@ def wrong(groups: int, totals: list[float]) -> str:
 
 def test_each_verdict_says_what_and_what_to_do() -> None:
     safe = words(3, [0, 3.7, 7.4, 11.1])
-    assert safe.startswith("Safe to plug in: every lead reads as its tap does. Group voltages are known")
+    assert safe.startswith(
+        "Safe to plug in: every lead reads as its tap does. Group voltages are known"
+    )
     assert wrong(3, [0, 3.7, 7.4, 11.1]).startswith(
         "Not yet safe: the totals fit, but an open lead"
     )
@@ -57,7 +59,10 @@ def test_each_verdict_says_what_and_what_to_do() -> None:
 def test_what_is_not_told_of_the_groups_is_said() -> None:
     level = (3.7 * np.arange(25)).tolist()
     said = words(24, level)
-    assert said.startswith("Safe to plug in") and "Group voltages are known no closer than 0.92 V" in said
+    assert (
+        said.startswith("Safe to plug in")
+        and "Group voltages are known no closer than 0.92 V" in said
+    )
     assert "Read from lead 23 to lead 24" in said
     fine = TapMeter(0.0001, 1.0, 0.001)
     assert "none is weak" in words(24, level, fine)
