@@ -43,7 +43,7 @@ def test_a_right_harness_is_safe_and_a_swap_is_found(
     decide(qtbot, check, right[1])
     assert check.verdict.text() == "Safe to plug in"
     assert check.why.text().startswith("Every lead reads as its tap does.")
-    assert "Groups are not told finer than" in check.why.text()
+    assert "Group voltages are known no closer than" in check.why.text()
     assert taps_answer(barrow_window.session.evaluation) == "safe to plug in"
     # Two are swapped: each says so by itself, all of them together name it.
     check.turn_to(4)

@@ -50,7 +50,7 @@ def test_a_way_too_far_out_is_refused_with_what_is_accepted(
     guide.way.setText("12;30 10000;40")
     guide.way.setModified(True)
     guide.way.editingFinished.emit()
-    assert "Way of lead 3 lies too far out; accepted:" in guide.problem.text()
+    assert "Route of lead 3 lies too far out; accepted:" in guide.problem.text()
     assert barrow_window.session.project.balance_leads.ways == ()
     guide.sides.views[0].way_laid.emit(((12.0, 30.0), (12.0, -9000.0)))
     assert "lies too far out" in guide.problem.text()
