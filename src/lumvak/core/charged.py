@@ -5,11 +5,11 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from lumvak.core.balancing.groups_now import UsualGroup, groups_now, month_loss_a
+from lumvak.core.bms.settings import spread_of
 from lumvak.core.charging.topic import ChargingTopic, charge_setting, charge_way, charging_topic
 from lumvak.core.document.charging import ChargeLog, Charging
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
-from lumvak.core.power.board_settings import spread_of
 from lumvak.core.power.figures import connector_figure
 from lumvak.core.power.power_path import Power
 from lumvak.core.run.figures import RunResult

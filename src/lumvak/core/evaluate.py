@@ -13,6 +13,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from lumvak.core.arrangement.findings import arrangement_findings
+from lumvak.core.bms.verdicts import wants_one_port
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charged import charging_of
 from lumvak.core.charging.findings import ceiling_findings, cold_findings
@@ -33,7 +34,6 @@ from lumvak.core.laid_out import lay_out
 from lumvak.core.need.demand import stated
 from lumvak.core.need.findings import supply_findings, window_findings
 from lumvak.core.need.motor_speed import motion_figures
-from lumvak.core.power.board_verdicts import wants_one_port
 from lumvak.core.power.findings import power_cautions, power_findings
 from lumvak.core.power.links import power_links
 from lumvak.core.power.opening_order import crossing_figures

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.bms.verdicts import BoardChoice, BoardVerdict
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
 from lumvak.core.charging.topic import ChargingTopic
@@ -39,7 +40,6 @@ from lumvak.core.matching.matched import Matched
 from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.need.demand import Demand
 from lumvak.core.need.load_over_time import DrawnLoad
-from lumvak.core.power.board_verdicts import BoardChoice, BoardVerdict
 from lumvak.core.power.power_path import Power
 from lumvak.core.rating.upgrades import PathInHand
 from lumvak.core.run.figures import RunResult

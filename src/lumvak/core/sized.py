@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from lumvak.core.bms.verdicts import BoardSetting, board_choice, wants_one_port
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Wire
 from lumvak.core.cells.cell_table import cell_table
@@ -17,7 +18,6 @@ from lumvak.core.figures.link import PathLoad
 from lumvak.core.in_hand import in_hand
 from lumvak.core.need.demand import Demand, demand_of
 from lumvak.core.need.load_over_time import drawn_of
-from lumvak.core.power.board_verdicts import BoardSetting, board_choice, wants_one_port
 from lumvak.core.power.guarded_wire import WeakShort, main_wire_guarded
 from lumvak.core.sizing.choice import choose
 from lumvak.core.sizing.figures import pack_figures

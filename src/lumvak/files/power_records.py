@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from lumvak.core.bms.settings import SettingRow
 from lumvak.core.evaluation import Evaluation, path_in_hand
-from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.power.opening_order import time_ratio
 from lumvak.core.power.place import Place
 from lumvak.core.rating.chain import RATED_FOR_S, rating

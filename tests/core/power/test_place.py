@@ -3,7 +3,8 @@
 from msgspec import Struct
 
 from lumvak.core.document.power import NONE
-from lumvak.core.power.place import JudgedPart, Point, place_of
+from lumvak.core.figures.point import Point
+from lumvak.core.power.place import JudgedPart, place_of
 
 
 class Peg(Struct, frozen=True):

@@ -33,6 +33,32 @@ BLADE_BAND = (
     BandPoint(ratio=3.50, least_s=0.04, most_s=0.5),
     BandPoint(ratio=6.00, least_s=0.02, most_s=0.1),
 )
+# Bolt-down links and cartridges for semiconductors, typical (methods 22).
+BOLT_BAND = (
+    BandPoint(ratio=1.10, least_s=14400.0),
+    BandPoint(ratio=1.35, least_s=30.0, most_s=1800.0),
+    BandPoint(ratio=2.00, least_s=1.0, most_s=20.0),
+    BandPoint(ratio=3.50, least_s=0.2, most_s=1.5),
+    BandPoint(ratio=6.00, least_s=0.04, most_s=0.3),
+    BandPoint(ratio=10.0, least_s=0.015, most_s=0.1),
+)
+CARTRIDGE_BAND = (
+    BandPoint(ratio=1.10, least_s=14400.0),
+    BandPoint(ratio=1.45, least_s=5.0, most_s=3600.0),
+    BandPoint(ratio=2.00, least_s=0.3, most_s=60.0),
+    BandPoint(ratio=3.00, least_s=0.03, most_s=2.0),
+    BandPoint(ratio=5.00, least_s=0.004, most_s=0.06),
+    BandPoint(ratio=10.0, least_s=0.0007, most_s=0.008),
+)
+# The melting band that is usual for each form, and what it loses for a kelvin over 25 °C.
+USUAL_BANDS: dict[FuseForm, tuple[tuple[BandPoint, ...], float]] = {
+    "blade": (BLADE_BAND, 0.002),
+    "bolt": (BOLT_BAND, 0.003),
+    "cartridge": (CARTRIDGE_BAND, 0.004),
+}
+FUSE_FORMS: dict[FuseForm, str] = {
+    "blade": "blade", "bolt": "bolt-down, slow", "cartridge": "cartridge, quick",
+}  # fmt: skip
 
 
 def check_band(name: str, band: Sequence[BandPoint]) -> None:

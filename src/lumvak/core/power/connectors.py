@@ -10,7 +10,8 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import Connector, Switch
-from lumvak.core.power.place import JudgedPart, Place, Point, place_of
+from lumvak.core.figures.point import Point
+from lumvak.core.power.place import JudgedPart, Place, place_of
 from lumvak.core.said import phrase, say, say_delay
 from lumvak.core.time_current import TIMES_S, Array, rated_curve
 

@@ -8,6 +8,12 @@ from typing import NamedTuple
 
 from msgspec import Struct
 
+from lumvak.core.bms.verdicts import (
+    BARE_BOARD_K_PER_W,
+    bleed_hours,
+    switch_heat_w,
+    switch_rise_k,
+)
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
@@ -17,12 +23,6 @@ from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
 from lumvak.core.document.power import FusePlace
 from lumvak.core.figures.figure import Figure, Rule, computed, sheet, typed
 from lumvak.core.joints.network_figures import NetworkFigures
-from lumvak.core.power.board_verdicts import (
-    BARE_BOARD_K_PER_W,
-    bleed_hours,
-    switch_heat_w,
-    switch_rise_k,
-)
 from lumvak.core.power.connectors import contact_mohm, drop_mv
 from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.power.place import Place

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.need.rails import RailLoad
-from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.findings_board import board_findings, least_short_findings, settings_findings
 from lumvak.core.power.findings_fuse import fuse_findings, order_findings
 from lumvak.core.power.findings_rest import rail_findings, rest_findings

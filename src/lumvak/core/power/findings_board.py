@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.catalogue.boards import KIND_LOSSES
 from lumvak.core.document.power import Protection
 from lumvak.core.figures.finding import Finding
-from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import capital, in_line, phrase, say, sentences

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.catalogue.power_parts import Fuse
 from lumvak.core.document.power import NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power

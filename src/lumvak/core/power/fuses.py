@@ -11,8 +11,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from lumvak.core.catalogue.power_parts import BandPoint, Fuse
-from lumvak.core.power.place import JudgedPart, Place, Point, place_of
+from lumvak.core.catalogue.power_parts import USUAL_BANDS, BandPoint, Fuse, FuseForm
+from lumvak.core.figures.point import Point
+from lumvak.core.power.place import JudgedPart, Place, place_of
 from lumvak.core.said import Text, phrase, say, say_about
 from lumvak.core.time_current import TIMES_S, Array, at_time, band_curves
 
@@ -245,6 +246,54 @@ def _burns(most: Array, setting: FuseSetting) -> list[Point]:
             "A smaller fuse or a thicker wire.",
         )
     ]
+
+
+class RatingWindow(Struct, frozen=True):
+    """Which ratings in A of a fuse with a band do, and what sets either end.
+
+    ``least_by`` is ``load`` or ``melts``, ``most_by`` is ``wire``, ``never`` or empty: any does.
+    """
+
+    least_a: float
+    most_a: float
+    least_by: str
+    most_by: str
+
+    @property
+    def empty(self) -> bool:
+        """Whether none does."""
+        return self.least_a > self.most_a * (1.0 + 1e-9)
+
+    @property
+    def width(self) -> float:
+        """The most over the least; under 1 where none does."""
+        return self.most_a / self.least_a
+
+
+def rating_window(form: FuseForm, setting: FuseSetting) -> RatingWindow:
+    """Ratings of a fuse with the band that is usual for its form that do what is asked.
+
+    Closed, for a band scales with the rating: it holds what is drawn at every time, has opened
+    before the wire is harmed up to 1000 s, and in time in the least short circuit (methods 41).
+    """
+    band, derate = USUAL_BANDS[form]
+    points = tuple((point.ratio, point.least_s, point.most_s) for point in band)
+    least, most = _curves(points, 1.0, 1.0)
+    warm = max(0.1, 1.0 - derate * max(0.0, setting.ambient_c - REFERENCE_C))
+    by_load = setting.current_a / (LOADING * warm)
+    by_peak = float((setting.drawn_a / (least * warm)).max())
+    guarded = (TIMES_S <= FUSE_GUARDS_S) & (setting.harm_a < setting.short_a)
+    by_wire = float((setting.harm_a / most)[guarded].min()) if guarded.any() else math.inf
+    never = math.inf
+    if setting.least_short_a > float(setting.harm_a[-1]):
+        never = setting.least_short_a / at_time(most, SHORT_OPENS_S)
+    top = min(by_wire, never)
+    return RatingWindow(
+        max(by_load, by_peak),
+        top,
+        "load" if by_load >= by_peak else "melts",
+        "" if math.isinf(top) else "wire" if by_wire <= never else "never",
+    )
 
 
 def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:

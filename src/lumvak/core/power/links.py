@@ -6,12 +6,12 @@ import math
 
 import numpy as np
 
+from lumvak.core.bms.verdicts import peak_current_a
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import FusePlace
 from lumvak.core.figures.figure import Figure, Rule, sheet
 from lumvak.core.figures.link import Link, PathLoad
-from lumvak.core.power.board_verdicts import peak_current_a
 from lumvak.core.power.connectors import curve_of
 from lumvak.core.power.fuses import fuse_curves
 from lumvak.core.power.power_path import Power

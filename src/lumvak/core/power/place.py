@@ -9,7 +9,7 @@ from typing import Generic, Protocol, TypeVar
 from msgspec import Struct
 
 from lumvak.core.document.power import NONE
-from lumvak.core.said import Text
+from lumvak.core.figures.point import Point
 
 
 class AnyPart(Protocol):
@@ -29,14 +29,6 @@ class AnyPart(Protocol):
 
 
 P = TypeVar("P", bound=AnyPart)
-
-
-class Point(Struct, frozen=True):
-    """One thing against a part, or to know of it: a stable code, the words, what would help."""
-
-    code: str
-    text: Text
-    help: Text = ""
 
 
 class JudgedPart(Struct, Generic[P], frozen=True):

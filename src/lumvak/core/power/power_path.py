@@ -9,6 +9,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.bms.settings import SettingRow, board_as_set, settings_of
+from lumvak.core.bms.verdicts import BoardSetting, BoardVerdict
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch
@@ -21,8 +23,6 @@ from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.at_rest import Shelf
-from lumvak.core.power.board_settings import SettingRow, board_as_set, settings_of
-from lumvak.core.power.board_verdicts import BoardSetting, BoardVerdict
 from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
 from lumvak.core.power.figures import (
     ShortCircuit,

@@ -10,8 +10,9 @@ from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.power_parts import Surge
 from lumvak.core.conductors.thermistor import hot_state, recovery_s, thermistor_ohm
 from lumvak.core.figures.figure import Figure, Rule
+from lumvak.core.figures.point import Point
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.place import JudgedPart, Place, Point, place_of
+from lumvak.core.power.place import JudgedPart, Place, place_of
 from lumvak.core.said import digits, phrase, say, say_delay
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.

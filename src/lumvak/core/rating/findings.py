@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.document.need import Need
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
-from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.said import phrase, say
 
 

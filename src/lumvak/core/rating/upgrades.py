@@ -9,6 +9,7 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Fuse
 from lumvak.core.conductors.lead_wire import wire_limit_a
@@ -16,7 +17,6 @@ from lumvak.core.document.power import Leads, School, picking
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.power.board_verdicts import BoardChoice
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import Text, digits, phrase

@@ -9,8 +9,8 @@ from msgspec.structs import asdict
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core import units
+from lumvak.core.bms.settings import SettingRow
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.power.board_settings import SettingRow
 from lumvak.core.said import capital, phrase
 from lumvak.core.units import Kind, QuantityError
 from lumvak.files.export.board_settings import write_settings

@@ -6,8 +6,8 @@ from typing import Any
 
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
+from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.power.board_verdicts import BoardVerdict
 from lumvak.core.said import listed
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, say_delay, spoken

@@ -11,8 +11,8 @@ from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Bo
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
+from lumvak.core.figures.point import Point
 from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.place import Point
 from lumvak.core.said import Text, digits, listed, phrase, say, say_delay
 
 MARGIN = 1.2

@@ -3,16 +3,16 @@
 import pytest
 from msgspec.structs import replace
 
+from lumvak.core.bms.settings import board_as_set, settings_of
+from lumvak.core.bms.verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.checked import made
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.power import Protection, SettingChange
 from lumvak.core.document.project import Project
-from lumvak.core.power.board_settings import board_as_set, settings_of
-from lumvak.core.power.board_verdicts import bleed_hours, judge, switch_heat_w, switch_rise_k
 from lumvak.core.spelling import spoken
-from tests.core.power.test_board_verdicts import board, setting_for
+from tests.core.bms.test_verdicts import board, setting_for
 
 
 @pytest.fixture

@@ -11,9 +11,9 @@ from typing import Any, NamedTuple
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.bms.verdicts import OVER_VOLTAGE_HARM_V, BoardSetting
 from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.document.power import SettingChange, SettingKey
-from lumvak.core.power.board_verdicts import OVER_VOLTAGE_HARM_V, BoardSetting
 from lumvak.core.said import Text, digits, phrase, say
 
 NAMES: dict[SettingKey, str] = {

@@ -1,12 +1,6 @@
 import pytest
 
-from lumvak.core.catalogue.boards import Board, BoardStage
-from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.checked import made
-from lumvak.core.document.need import Need
-from lumvak.core.document.power import Protection, Rest
-from lumvak.core.need.load_over_time import Draw
-from lumvak.core.power.board_verdicts import (
+from lumvak.core.bms.verdicts import (
     BoardSetting,
     board_choice,
     judge,
@@ -14,6 +8,12 @@ from lumvak.core.power.board_verdicts import (
     verdicts,
     wants_one_port,
 )
+from lumvak.core.catalogue.boards import Board, BoardStage
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.checked import made
+from lumvak.core.document.need import Need
+from lumvak.core.document.power import Protection, Rest
+from lumvak.core.need.load_over_time import Draw
 from lumvak.core.spelling import spoken
 
 

@@ -1,0 +1,37 @@
+"""The specification of a pack: every part on the way and around it (methods 41)."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.specification.bms import bms_spec
+from lumvak.core.specification.contacts import connector_spec, switch_spec
+from lumvak.core.specification.fuse import charge_fuse_asked, fuse_spec, main_fuse_asked
+from lumvak.core.specification.window import PartSpec
+from lumvak.core.specification.wires import charge_leads_asked, leads_spec, main_leads_asked
+
+
+class Specification(Struct, frozen=True, eq=False):
+    """What to look for, part by part in the order of the current."""
+
+    parts: tuple[PartSpec, ...]
+
+    def of(self, key: str) -> PartSpec:
+        """The windows of a part; raises KeyError."""
+        return {part.key: part for part in self.parts}[key]  # type: ignore[index]
+
+
+def specification_in_hand(evaluation: Evaluation) -> Specification:
+    """What to look for, for the pack of an evaluation; worked out where it is looked at."""
+    return Specification(
+        (
+            bms_spec(evaluation),
+            fuse_spec(main_fuse_asked(evaluation)),
+            leads_spec(main_leads_asked(evaluation)),
+            connector_spec(evaluation),
+            switch_spec(evaluation),
+            leads_spec(charge_leads_asked(evaluation)),
+            fuse_spec(charge_fuse_asked(evaluation)),
+        )
+    )
