@@ -1,30 +1,14 @@
-"""A catalogue so thin that what ranks first is often stopped."""
+"""A catalogue with one narrow strip alone, so that options are stopped by what is to be had."""
 
-from __future__ import annotations
+from msgspec.structs import replace
 
-from lumvak.core.catalogue.catalogue import Catalogue, Parts
+from lumvak.core.catalogue.catalogue import Catalogue
 
-MOST_BOARD_A, MOST_BREAKING_A = 60.0, 2500.0
+# The only conductor.
+ONLY = "nickel-0.1x5"
 
 
 def few_parts(catalogue: Catalogue) -> Catalogue:
-    """The parts without large boards and without fuses that break much."""
-    boards = catalogue.boards.values()
-    fuses = catalogue.fuses.values()
-    return Catalogue(
-        [
-            Parts(
-                chemistries=tuple(catalogue.chemistries.values()),
-                cells=tuple(catalogue.cells.values()),
-                conductors=tuple(catalogue.conductors.values()),
-                boards=tuple(board for board in boards if board.continuous_a <= MOST_BOARD_A),
-                fuses=tuple(fuse for fuse in fuses if fuse.breaking_a <= MOST_BREAKING_A),
-                wires=tuple(catalogue.wires.values()),
-                connectors=tuple(catalogue.connectors.values()),
-                switches=tuple(catalogue.switches.values()),
-                surges=tuple(catalogue.surges.values()),
-                chargers=tuple(catalogue.chargers.values()),
-                holders=tuple(catalogue.holders.values()),
-            )
-        ]
-    )
+    """The parts without wide or thick conductors."""
+    thin = (catalogue.conductors[ONLY],)
+    return Catalogue([replace(catalogue.all_parts, conductors=thin)])

@@ -40,33 +40,48 @@ class Kind(Struct, frozen=True):
 
 KINDS: dict[str, Kind] = {
     "bms": Kind(
-        "boards", "protection.board", ("board-", "setting-beyond"),
+        "boards",
+        "protection.board",
+        ("board-", "setting-beyond"),
         ("continuous_a", "charge_a", "over_voltage_v", "under_voltage_v", "resistance_ohm"),
     ),
     "fuse": Kind(
-        "fuses", "power.fuse", tuple(f"fuse-{code}" for code in FUSES),
+        "fuses",
+        "power.fuse",
+        tuple(f"fuse-{code}" for code in FUSES),
         ("rating_a", "voltage_dc_v", "breaking_a"),
     ),
     "charge-fuse": Kind(
-        "fuses", "power.charge_fuse", tuple(f"charge-fuse-{code}" for code in FUSES),
+        "fuses",
+        "power.charge_fuse",
+        tuple(f"charge-fuse-{code}" for code in FUSES),
         ("rating_a", "voltage_dc_v", "breaking_a"),
     ),
     "connector": Kind(
-        "connectors", "power.connector", ("connector-",),
+        "connectors",
+        "power.connector",
+        ("connector-",),
         ("continuous_a", "short_a", "voltage_dc_v"),
     ),
     "switch": Kind(
-        "switches", "power.switch", ("switch-",),
+        "switches",
+        "power.switch",
+        ("switch-",),
         ("continuous_a", "short_a", "voltage_dc_v", "breaking_a"),
     ),
     "leads": Kind(
-        "wires", "leads.wire", ("leads-limit", "fuse-wire", "fuse-never"), ("area_mm2",),
+        "wires",
+        "leads.wire",
+        ("leads-limit", "fuse-wire", "fuse-never"),
+        ("area_mm2",),
     ),
     "charge-leads": Kind(
-        "wires", "charge_leads.wire",
-        ("charge-leads-limit", "charge-fuse-wire", "charge-fuse-never"), ("area_mm2",),
+        "wires",
+        "charge_leads.wire",
+        ("charge-leads-limit", "charge-fuse-wire", "charge-fuse-never"),
+        ("area_mm2",),
     ),
-}  # fmt: skip
+}
 
 
 def pinned(project: Project, evaluation: Evaluation) -> Project:

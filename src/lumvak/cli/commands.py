@@ -167,6 +167,18 @@ BALANCE = Command(
     "lumvak.cli.balance:run",
 )  # fmt: skip
 
+SPEC = Command(
+    "spec", "What to look for in a shop: the window of every figure of every part.",
+    (
+        maybe_file(),
+        flag("--part", metavar="bms", says="one part alone: bms, fuse, leads and so on"),
+        flag("--check", metavar="bms:series=14,continuous_a=60",
+             says="hold a part that you have against its windows, by as few figures as there are"),
+        JSON, BATCH, CATALOGUE,
+    ),
+    "lumvak.cli.spec:run",
+)  # fmt: skip
+
 EXPORT = Command(
     "export", "Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet of "
     "cells to their places (placing) of a pack.",
@@ -184,5 +196,5 @@ EXPORT = Command(
 
 COMMANDS = {
     item.name: item
-    for item in (SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE, EXPORT)
+    for item in (SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE, SPEC, EXPORT)
 }

@@ -61,7 +61,6 @@ from lumvak.core.taps.watch import WatchTopic, watch_topic
 ANY = Filters()
 # So many options are worked out whole before the first stays first although it is stopped.
 MOST_TRIED = 16
-NO_BOARD = ("no-board",)
 
 
 def evaluate(
@@ -82,7 +81,6 @@ def evaluate(
     steps = Steps() if steps is None else steps
     steps.ran.clear()
     evaluation = _once(project, catalogue, filters, found, had, steps)
-    assert evaluation is not None
     wanted = project.pack
     open_ = None in (wanted.cell, wanted.series, wanted.parallel)
     if found is not None or not open_ or not steps.of(_stops, evaluation.findings):
@@ -120,7 +118,7 @@ def _standing(
         own = steps.at(f"option {attempt}")
         led = own.of(led_by, options, place, stopped)
         trial = _once(project, catalogue, filters, led, None, own, whole=False)
-        stops = NO_BOARD if trial is None else own.of(_stops, trial.findings)
+        stops = own.of(_stops, trial.findings)
         if not stops:
             return trial
         stopped = own.settled(_and_stopped, stopped, place, stops)
@@ -140,13 +138,9 @@ def _once(
     had: Had | None,
     steps: Steps,
     whole: bool = True,
-) -> Evaluation | None:
-    """The evaluation of the first of the options; ``None`` if it need not be ``whole`` and has
-    no board.
-    """
+) -> Evaluation:
+    """The evaluation of the first of the options."""
     sized = size(project, catalogue, filters, found, had, steps)
-    if not whole and sized.boards.verdict is None:
-        return None
     laid_out = lay_out(project, sized, steps)
     joint_ohm = None if laid_out.network is None else laid_out.network.joint_ohm
     run = steps.of(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from lumvak.core.bms.as_specified import board_as_specified
 from lumvak.core.bms.verdicts import BoardSetting, board_choice, wants_one_port
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.power_parts import Wire
@@ -111,7 +112,8 @@ def size(
         protection=project.protection,
         rest=project.rest,
     )
-    boards = steps.of(board_choice, parts.boards, project.protection.board, setting)
+    specified = steps.settled(board_as_specified, setting)
+    boards = steps.of(board_choice, parts.boards, project.protection.board, setting, specified)
     path_load = steps.settled(
         PathLoad, pack.current.number, demand.peak.number, demand.peak_duration.number
     )

@@ -1,5 +1,6 @@
 import pytest
 
+from lumvak.core.bms.as_specified import board_as_specified
 from lumvak.core.bms.verdicts import (
     BoardSetting,
     board_choice,
@@ -152,7 +153,7 @@ def test_thresholds_beyond_the_cell_are_remarked(
 
 def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Catalogue) -> None:
     setting = setting_for(catalogue)
-    choice = board_choice(catalogue.boards, None, setting)
+    choice = board_choice(catalogue.boards, None, setting, board_as_specified(setting))
     assert choice.verdict is not None
     assert choice.verdict is choice.verdicts[0] is choice.first
     serving = [item.serves for item in choice.verdicts]
@@ -166,12 +167,15 @@ def test_verdicts_put_those_that_serve_first_and_near_misses_next(catalogue: Cat
     assert choice.verdicts == verdicts(catalogue.boards.values(), setting)
 
 
-def test_no_board_is_proposed_where_none_serves(catalogue: Catalogue) -> None:
-    choice = board_choice(catalogue.boards, None, setting_for(catalogue, series=29))
-    assert choice.verdict is None
+def test_where_none_serves_one_as_specified_stands_in_its_place(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, series=29)
+    specified = board_as_specified(setting)
+    choice = board_choice(catalogue.boards, None, setting, specified)
+    assert choice.board is specified
+    assert choice.verdict is not None and choice.verdict.serves
     assert not choice.own
     assert choice.first is choice.verdicts[0]
-    assert board_choice({}, None, setting_for(catalogue)).first is None
+    assert board_choice({}, None, setting, specified).first is None
 
 
 def test_thresholds_that_can_be_set_are_not_held_against_a_board(catalogue: Catalogue) -> None:

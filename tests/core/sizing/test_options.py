@@ -15,7 +15,7 @@ from tests.needs import builders_need, random_need
 
 SEEDS = st.integers(0, 10**6)
 # Needs of which the first by rank alone is stopped, and another is not.
-LED = (11, 6)
+LED = (7, 28)
 
 
 @settings(max_examples=so_many(8, 25), deadline=None)

@@ -61,9 +61,9 @@ def test_limits_narrow_the_table_and_are_undone(window: Window, cells: CellsStag
 
 
 def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStage) -> None:
-    # No large boards or fuses at hand, so that what ranks first is stopped.
+    # One narrow strip at hand, so that what ranks first is stopped.
     window.session.catalogue = few_parts(window.session.catalogue)
-    window.session.start(random_need(11), None)
+    window.session.start(random_need(7), None)
     evaluation = window.session.evaluation
     unfold(cells.table)
     rows = cells.table.rows_model.rows
@@ -74,5 +74,5 @@ def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStag
     ]
     assert len(told) == len(evaluation.sized.options.stopped)
     assert evaluation.sized.choice.index == 0
-    assert told and set(told) <= {"no BMS", "no fuse", "charge fuse"}
+    assert told and set(told) <= {"group strips", "series connections"}
     assert bool(stops_of(evaluation)) == (0 in evaluation.sized.options.stopped)

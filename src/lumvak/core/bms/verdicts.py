@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 
 from msgspec import Struct
 
-from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board
+from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board, Family
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.document.need import Need
 from lumvak.core.document.power import Protection, Rest
@@ -29,7 +29,7 @@ SWITCH_RISE_K, BARE_BOARD_K_PER_W = 50.0, 12.0
 class BoardSetting(Struct, frozen=True):
     """What a board must do."""
 
-    family: str
+    family: Family
     cell: Cell
     series: int
     parallel: int
@@ -420,11 +420,16 @@ class BoardChoice(Struct, frozen=True, eq=False, dict=True):
 
 
 def board_choice(
-    boards: Mapping[str, Board], picked: str | None, setting: BoardSetting
+    boards: Mapping[str, Board], picked: str | None, setting: BoardSetting, specified: Board
 ) -> BoardChoice:
-    """Judge the boards; the one ``picked`` by its id is in force, else the recommended one."""
+    """Judge the boards; the one ``picked`` by its id is in force, else the recommended one.
+
+    Where none serves, it is one as ``specified``.
+    """
     own = verdicts((item for item in boards.values() if _for_pack(item, setting)), setting)
     named = boards.get(picked or "")
     if named is not None:
         return BoardChoice(boards, setting, own, judge(named, setting))
-    return BoardChoice(boards, setting, own, own[0] if own and own[0].serves else None)
+    if own and own[0].serves:
+        return BoardChoice(boards, setting, own, own[0])
+    return BoardChoice(boards, setting, own, judge(specified, setting))

@@ -18,6 +18,8 @@ Value = float | int | Text | None
 # One thing that stands in a template, or several.
 Told = Text | int | tuple[Text | int, ...]
 Keyed = str | int | tuple[str | int, ...]
+# The name of a part that stands for all that lie in its windows, where no other serves.
+AS_SPECIFIED = "as specified"
 ORIGIN_WORDS: dict[Origin, str] = {
     "typed": "typed",
     "default": "default",
@@ -104,7 +106,9 @@ def assumed(
 
 
 def sheet(key: str, label: Text, value: Value, unit: str, part: Text) -> Figure:
-    """A value from the data of the part named ``part``."""
+    """A value from the data of the part named ``part``; of one as specified it is assumed."""
+    if part == AS_SPECIFIED:
+        return assumed(key, label, value, unit, "the tight side of its window", "methods 41")
     return Figure(
         key, label, value, unit, phrase("data of {}", part), "the part's data", origin="sheet"
     )

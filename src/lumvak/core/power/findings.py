@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest
@@ -11,6 +12,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.need.rails import RailLoad
+from lumvak.core.power.as_specified import nearest_in, specified_note
 from lumvak.core.power.findings_board import board_findings, least_short_findings, settings_findings
 from lumvak.core.power.findings_fuse import fuse_findings, order_findings
 from lumvak.core.power.findings_rest import rail_findings, rest_findings
@@ -47,7 +49,7 @@ def power_findings(
         *board_findings(boards, one_port),
         *least_short_findings(power),
         *settings_findings(power, protection),
-        *fuse_findings(power, parts),
+        *fuse_findings(power, parts, wire),
         *_contacts(power),
         *_surges(power),
         *order_findings(power, boards.verdict),
@@ -98,17 +100,8 @@ def _leads(
 def _contacts(power: Power) -> Iterator[Finding]:
     for code, place in (("connector", power.connector), ("switch", power.switch)):
         chosen = place.chosen
-        if chosen is None and place.automatic:
-            yield Finding(
-                f"no-{code}",
-                "warn",
-                phrase("No {} in the catalogue serves", code),
-                phrase("Nearest: {} {}.", place.found[0].part.name, place.found[0].reasons[0].text)
-                if place.found
-                else "The catalogue has none.",
-                "Two in parallel do not share evenly; add a larger one to your own parts.",
-                "power",
-            )
+        if chosen is not None and chosen.part.id == AS_SPECIFIED_ID:
+            yield specified_note(code, code, nearest_in(place), f"power.{code}_a")
         for reason in () if chosen is None else chosen.reasons:
             yield Finding(
                 f"{code}-{reason.code}",

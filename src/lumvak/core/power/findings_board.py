@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.catalogue.boards import KIND_LOSSES
 from lumvak.core.document.power import Protection
 from lumvak.core.figures.finding import Finding
+from lumvak.core.power.as_specified import nearest, specified_note
 from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import capital, in_line, phrase, say, sentences
@@ -23,21 +25,11 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
     """
     verdict, first = boards.verdict, boards.first
     if verdict is None:
-        near = first
-        yield Finding(
-            "no-board",
-            "stop",
-            "No BMS in the catalogue serves this pack",
-            phrase("Nearest: {} {}.", near.board.name, near.reasons[0].text)
-            if near
-            else "The catalogue has none.",
-            near.rescue or "Relax a condition, choose another series count, or add a BMS."
-            if near
-            else "Add a BMS to your own parts.",
-            "power",
-        )
         return
     board = verdict.board
+    if board.id == AS_SPECIFIED_ID:
+        near = "" if first is None else nearest(first.board.name, first.reasons)
+        yield specified_note("bms", "BMS", near, "board.continuous_a")
     for reason in verdict.reasons:
         yield Finding(
             f"board-{reason.code}",

@@ -4,20 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from msgspec import Struct
+
+from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardVerdict
-from lumvak.core.catalogue.power_parts import Fuse
+from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse
+from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
+from lumvak.core.power.as_specified import nearest_in, specified_note
+from lumvak.core.power.fuses import FuseSetting, best_form
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import listed, phrase, say, say_about, say_span
+from lumvak.core.time_current import at_time
 
 
-def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
-    """What speaks against the main fuse and the charge fuse, as ``wanted``."""
-    yield from _fuse_in(power.short_a, power.fuse, wanted.fuse, "fuse", "main fuse")
+def fuse_findings(power: Power, wanted: PowerParts, wire: LeadWire) -> Iterator[Finding]:
+    """What speaks against the main fuse and the charge fuse, as ``wanted``.
+
+    ``wire`` are the main leads.
+    """
+    main = FuseSeen("fuse", "main fuse", power.fuse, power.fuse_asked, wire, "leads")
+    yield from _fuse_in(power.short_a, main, wanted.fuse)
     if power.fuse.part is not None and wanted.fuse_place == "output":
         yield Finding(
             "fuse-late",
@@ -28,37 +39,83 @@ def fuse_findings(power: Power, wanted: PowerParts) -> Iterator[Finding]:
             stage="power",
             figure="power.fuse_a",
         )
-    yield from _fuse_in(
-        power.short_a, power.charge_fuse, wanted.charge_fuse, "charge-fuse", "charge fuse"
+    charge = FuseSeen(
+        "charge-fuse",
+        "charge fuse",
+        power.charge_fuse,
+        power.charge_fuse_asked,
+        wire=power.charge_wire,
+        leads="charge_leads",
+    )
+    yield from _fuse_in(power.short_a, charge, wanted.charge_fuse)
+
+
+class FuseSeen(Struct, frozen=True):
+    """A fuse in its place, and what is asked of it."""
+
+    code: str
+    name: str
+    place: Place[Fuse]
+    asked: FuseSetting
+    wire: LeadWire
+    leads: str
+
+
+def _contradiction(seen: FuseSeen) -> Finding:
+    """No fuse of a usual form does: which two demands contradict, and what would open it."""
+    form, window = best_form(seen.asked)
+    held = at_time(seen.asked.drawn_a, window.least_s)
+    holds = (
+        phrase("carry {}", say(seen.asked.current_a, "A"))
+        if window.least_by == "load"
+        else phrase("hold {} for {}", say(held, "A"), say_about(window.least_s))
+    )
+    spares = (
+        phrase("spare {}", seen.wire.name)
+        if window.most_by == "wire"
+        else phrase("open in a short circuit of {}", say(seen.asked.least_short_a, "A"))
+    )
+    return Finding(
+        f"{seen.code}-window",
+        "stop",
+        text=phrase("The {} must {} and {}: no fuse does both", seen.name, holds, spares),
+        why=phrase(
+            "The nearest, {}, would be of {} at the least for the one and of {} at the most for "
+            "the other.",
+            FUSE_FORMS[form],
+            say(window.least_a, "A"),
+            say(window.most_a, "A"),
+        ),
+        do="Take a thicker wire, a shorter peak or less current."
+        if window.most_by == "wire"
+        else "Take thicker or shorter leads, more cells in parallel, or a shorter peak.",
+        stage="power",
+        figure=f"{seen.leads}.area_mm2",
     )
 
 
-def _fuse_in(
-    short: Figure, place: Place[Fuse], wanted: str | None, code: str, name: str
-) -> Iterator[Finding]:
-    chosen = place.chosen
+def _fuse_in(short: Figure, seen: FuseSeen, wanted: str | None) -> Iterator[Finding]:
+    chosen, code, name = seen.place.chosen, seen.code, seen.name
+    if chosen is None and wanted != NONE:
+        yield _contradiction(seen)
+        return
     if chosen is None:
-        near = next(iter(place.found), None)
-        missing = wanted == NONE
         yield Finding(
             f"no-{code}",
-            "warn" if missing else "stop",
-            text=phrase("There is no {}", name)
-            if missing
-            else phrase("No {} in the catalogue serves", name),
+            "warn",
+            text=phrase("There is no {}", name),
             why=phrase(
                 "A short circuit gives {}, and nothing but the BMS ends it.",
                 say(short.value, "A"),
-            )
-            if missing or near is None
-            else phrase("Nearest: {} {}.", near.part.name, near.reasons[0].text),
-            do="BMSs fail closed; a fuse does not."
-            if missing or near is None
-            else near.reasons[0].help,
+            ),
+            do="BMSs fail closed; a fuse does not.",
             stage="power",
             figure=short.key,
         )
         return
+    if chosen.part.id == AS_SPECIFIED_ID:
+        figure = f"power.{code.replace('-', '_')}_hold_a"
+        yield specified_note(code, name, nearest_in(seen.place), figure)
     for reason in chosen.reasons:
         yield Finding(
             f"{code}-{reason.code}",

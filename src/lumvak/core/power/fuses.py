@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -252,12 +253,15 @@ class RatingWindow(Struct, frozen=True):
     """Which ratings in A of a fuse with a band do, and what sets either end.
 
     ``least_by`` is ``load`` or ``melts``, ``most_by`` is ``wire``, ``never`` or empty: any does.
+    ``least_s`` and ``most_s`` are the times in s at which they set it.
     """
 
     least_a: float
     most_a: float
     least_by: str
     most_by: str
+    least_s: float
+    most_s: float
 
     @property
     def empty(self) -> bool:
@@ -281,9 +285,11 @@ def rating_window(form: FuseForm, setting: FuseSetting) -> RatingWindow:
     least, most = _curves(points, 1.0, 1.0)
     warm = max(0.1, 1.0 - derate * max(0.0, setting.ambient_c - REFERENCE_C))
     by_load = setting.current_a / (LOADING * warm)
-    by_peak = float((setting.drawn_a / (least * warm)).max())
+    holds = setting.drawn_a / (least * warm)
+    by_peak, peak_s = float(holds.max()), float(TIMES_S[int(holds.argmax())])
     guarded = (TIMES_S <= FUSE_GUARDS_S) & (setting.harm_a < setting.short_a)
-    by_wire = float((setting.harm_a / most)[guarded].min()) if guarded.any() else math.inf
+    spared = np.where(guarded, setting.harm_a / most, math.inf)
+    by_wire, wire_s = float(spared.min()), float(TIMES_S[int(spared.argmin())])
     never = math.inf
     if setting.least_short_a > float(setting.harm_a[-1]):
         never = setting.least_short_a / at_time(most, SHORT_OPENS_S)
@@ -293,7 +299,22 @@ def rating_window(form: FuseForm, setting: FuseSetting) -> RatingWindow:
         top,
         "load" if by_load >= by_peak else "melts",
         "" if math.isinf(top) else "wire" if by_wire <= never else "never",
+        least_s=peak_s,
+        most_s=wire_s if by_wire <= never else SHORT_OPENS_S,
     )
+
+
+class FormWindow(NamedTuple):
+    """A form of fuse with its window."""
+
+    form: FuseForm
+    window: RatingWindow
+
+
+def best_form(setting: FuseSetting) -> FormWindow:
+    """The form whose window is the widest, or nearest to being one."""
+    found = [FormWindow(form, rating_window(form, setting)) for form in USUAL_BANDS]
+    return max(found, key=lambda item: item.window.width)
 
 
 def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) -> Place[Fuse]:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
 from lumvak.core.conductors.lead_wire import WireLoad, gauges_for, harm_curve, outer_mm
@@ -14,6 +15,8 @@ from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.fuses import (
+    FuseSetting,
+    best_form,
     burnt_at,
     fuse_curves,
     goes_on,
@@ -63,7 +66,7 @@ def guarded_wire(
     the wire carries; ``drawn_a`` (T,) the most that is drawn over TIMES_S; ``full_v``
     the voltage the fuse must stand; ``short_a`` the most that flows in a short circuit, ``least_a``
     the least by the section of the wire in mm2. ``None`` too where the wire or its section was
-    said.
+    said. Where none offered guards any, it is one that a fuse as specified guards.
     """
     if leads.wire is not None or leads.area_mm2 is not None or wanted == NONE:
         return None
@@ -81,6 +84,40 @@ def guarded_wire(
         least = least_a(area)
         if any(_guards(fuse, drawn_a, harm, short_a, least, ambient.number) for fuse in able):
             return GUARDED_MM2.of(area, *load.every, ambient, key=key)
+    if wanted is not None:
+        return None
+    asked = FuseSetting(
+        amps,
+        drawn_a,
+        harm_a=drawn_a,
+        full_v=full_v,
+        short_a=short_a,
+        least_short_a=0.0,
+        ambient_c=celsius,
+        wire="",
+    )
+    area_mm2 = opened_by(leads, asked, gauges_for(*load.numbers, leads.rise_limit_k, film), least_a)
+    return None if area_mm2 is None else GUARDED_MM2.of(area_mm2, *load.every, ambient, key=key)
+
+
+def opened_by(
+    leads: Leads,
+    asked: FuseSetting,
+    areas: Iterable[float],
+    least_a: Callable[[float], float],
+) -> float | None:
+    """The first of sections in mm2 that some fuse of a usual form guards; ``None`` where none does.
+
+    ``asked`` is what is asked of the fuse but for the wire, ``least_a`` the least short circuit by
+    the section (methods 41).
+    """
+    film, kind = lead_film(leads.bundled), leads.insulation or "silicone"
+    for area in areas:
+        outer = leads.outer_mm or outer_mm(area)
+        harm = harm_curve(area, outer, kind, asked.ambient_c, film)
+        setting = replace(asked, harm_a=harm, least_short_a=least_a(area))
+        if not best_form(setting).window.empty:
+            return area
     return None
 
 

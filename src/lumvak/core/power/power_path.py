@@ -22,6 +22,11 @@ from lumvak.core.figures.figure import Figure, Rule
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network_figures import NetworkFigures
 from lumvak.core.need.load_over_time import Draw
+from lumvak.core.power.as_specified import (
+    or_connector_as_specified,
+    or_fuse_as_specified,
+    or_switch_as_specified,
+)
 from lumvak.core.power.at_rest import Shelf
 from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
 from lumvak.core.power.figures import (
@@ -64,8 +69,10 @@ class Power(Struct, frozen=True, eq=False, dict=True):
     board: Board | None
     settings: tuple[SettingRow, ...]
     fuse: Place[Fuse]
+    fuse_asked: FuseSetting
     fuse_hold: Figure | None
     charge_fuse: Place[Fuse]
+    charge_fuse_asked: FuseSetting
     charge_fuse_hold: Figure | None
     connector: Place[Connector]
     switch: Place[Switch]
@@ -156,9 +163,12 @@ def set_board(
 
 
 class MainFuse(Struct, frozen=True, eq=False):
-    """The main fuse, judged for its place; ``hold`` is what it carries for good."""
+    """The main fuse, judged for its place, by what is ``asked`` of it; ``hold`` is what it
+    carries for good.
+    """
 
     place: Place[Fuse]
+    asked: FuseSetting
     hold: Figure | None
     figures: tuple[Figure, ...]
 
@@ -189,9 +199,9 @@ def main_fuse(
         wire=phrase("the main leads, {}", wire.name),
     )
     offered = with_band(fuses, wanted.fuse, wanted.fuse_band)
-    place = fuse_place(offered, wanted.fuse, setting)
+    place = or_fuse_as_specified(fuse_place(offered, wanted.fuse, setting), setting)
     hold, figures = fuse_figures(place, ambient, current, fuses)
-    return MainFuse(place, hold, figures)
+    return MainFuse(place, setting, hold, figures)
 
 
 class Contacts(Struct, frozen=True, eq=False):
@@ -222,8 +232,10 @@ def contacts(
     if fuse is not None:
         passed = np.minimum(fuse_curves(fuse, ambient.number)[1], short_a)
     setting = ContactSetting(draw.continuous_a, draw.curve, full.number, passed)
-    connector = connector_place(connectors, wanted_connector, setting)
-    switch = switch_place(switches, wanted_switch, setting)
+    connector = or_connector_as_specified(
+        connector_place(connectors, wanted_connector, setting), setting
+    )
+    switch = or_switch_as_specified(switch_place(switches, wanted_switch, setting), setting)
     return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
 
 
@@ -233,6 +245,7 @@ class ChargePath(Struct, frozen=True, eq=False):
     current: Figure
     wire: LeadWire
     fuse: Place[Fuse]
+    asked: FuseSetting
     fuse_figures: tuple[Figure, ...]
 
 
@@ -274,8 +287,8 @@ def charge_path(
         ambient_c=ambient.number,
         wire=phrase("the charge leads, {}", wire.name),
     )
-    fuse = fuse_place(parts.rising_fuses, wanted_fuse, setting)
-    return ChargePath(current, wire, fuse, charge_fuse_figures(fuse, ambient))
+    fuse = or_fuse_as_specified(fuse_place(parts.rising_fuses, wanted_fuse, setting), setting)
+    return ChargePath(current, wire, fuse, setting, charge_fuse_figures(fuse, ambient))
 
 
 class Surges(Struct, frozen=True, eq=False):
@@ -384,8 +397,10 @@ def power_path(
         board=board.board,
         settings=board.settings,
         fuse=fuse.place,
+        fuse_asked=fuse.asked,
         fuse_hold=fuse.hold,
         charge_fuse=charge.fuse,
+        charge_fuse_asked=charge.asked,
         charge_fuse_hold=next(iter(charge.fuse_figures), None),
         connector=contact.connector,
         switch=contact.switch,

@@ -24,7 +24,7 @@ from lumvak.core.power.findings_board import ENDS_A_SHORT
 from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import phrase, say
-from lumvak.core.specification.window import By, Maker, PartSpec, Window, by, named
+from lumvak.core.specification.window import By, FigureWindow, Maker, PartSpec, by, named
 from lumvak.core.time_current import at_time
 
 BMS = Maker("bms")
@@ -46,7 +46,7 @@ def bms_spec(evaluation: Evaluation) -> PartSpec:
     return PartSpec("bms", tuple(window for make in makers for window in make(evaluation)))
 
 
-def _for_pack(evaluation: Evaluation) -> Iterator[Window]:
+def _for_pack(evaluation: Evaluation) -> Iterator[FigureWindow]:
     pack, family = evaluation.sized.pack, evaluation.sized.boards.setting.family
     count = by(pack.series.number, "cells in series", pack.series)
     yield BMS.window(
@@ -73,7 +73,7 @@ def _for_pack(evaluation: Evaluation) -> Iterator[Window]:
     )
 
 
-def _carries(evaluation: Evaluation) -> Iterator[Window]:
+def _carries(evaluation: Evaluation) -> Iterator[FigureWindow]:
     load, charger = evaluation.sized.pack.current, evaluation.sized.demand.charger_current
     yield BMS.window(
         "continuous_a",
@@ -95,7 +95,7 @@ def _carries(evaluation: Evaluation) -> Iterator[Window]:
     )
 
 
-def _held(at_s: float, amps: By, set_by: str, reason: str) -> Window:
+def _held(at_s: float, amps: By, set_by: str, reason: str) -> FigureWindow:
     """A row for what no level may open on: so many amps for so long."""
     label, key = phrase("Holds for {}", say(at_s, "s")), f"stages.{at_s:g}s"
     return BMS.window(
@@ -103,7 +103,7 @@ def _held(at_s: float, amps: By, set_by: str, reason: str) -> Window:
     )
 
 
-def _holds(evaluation: Evaluation) -> Iterator[Window]:
+def _holds(evaluation: Evaluation) -> Iterator[FigureWindow]:
     """Over what it must not open: the peak, levels of the duty, the start of the motor."""
     demand, draw = evaluation.sized.demand, evaluation.sized.boards.setting.draw
     rule = "what is drawn for so long"
@@ -124,7 +124,7 @@ def _holds(evaluation: Evaluation) -> Iterator[Window]:
             yield _held(seconds, amps, "start of the motor", why)
 
 
-def _opens(evaluation: Evaluation) -> Iterator[Window]:
+def _opens(evaluation: Evaluation) -> Iterator[FigureWindow]:
     """By what it must have opened: the least short circuit, harm to the leads, a dead short."""
     sized, least = evaluation.sized, evaluation.power.short_least_a
     yield BMS.window(
@@ -165,7 +165,7 @@ def _opens(evaluation: Evaluation) -> Iterator[Window]:
     )
 
 
-def _cut_offs(evaluation: Evaluation) -> Iterator[Window]:
+def _cut_offs(evaluation: Evaluation) -> Iterator[FigureWindow]:
     cell, full = evaluation.sized.choice.cell, evaluation.sized.pack.full_cell
     empty = evaluation.sized.sized_pack.from_sheet("voltage_empty_v", "Cell, empty", "V")
     top = min(full.number, evaluation.project.pack.ceiling_v or full.number)
@@ -194,7 +194,7 @@ def _cut_offs(evaluation: Evaluation) -> Iterator[Window]:
     )
 
 
-def _asked(evaluation: Evaluation) -> Iterator[Window]:
+def _asked(evaluation: Evaluation) -> Iterator[FigureWindow]:
     """What the equipment and the builder ask for. It is long, for each ask has its words."""
     setting, capacity = evaluation.sized.boards.setting, evaluation.sized.pack.capacity
     wanted, contacts = setting.protection, evaluation.project.need.contacts
@@ -243,7 +243,7 @@ def _asked(evaluation: Evaluation) -> Iterator[Window]:
     )
 
 
-def _better(evaluation: Evaluation) -> Iterator[Window]:
+def _better(evaluation: Evaluation) -> Iterator[FigureWindow]:
     """What makes one better than another. It is long, for it lists them."""
     setting, pack = evaluation.sized.boards.setting, evaluation.sized.pack
     rest, load = setting.rest, pack.current

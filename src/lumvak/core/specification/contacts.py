@@ -11,7 +11,7 @@ from lumvak.core.document.power import NONE
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.connectors import MARGIN, curve_of
 from lumvak.core.said import phrase, say
-from lumvak.core.specification.window import Maker, PartSpec, Window, by, named
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 
 # Heat in a pair of contacts that a hand still bears at the housing, in W.
 WARM_W = 3.0
@@ -61,7 +61,7 @@ def switch_spec(evaluation: Evaluation) -> PartSpec:
     return PartSpec("switch", (*_carries(make, evaluation), breaks), needed=needed)
 
 
-def _carries(make: Maker, evaluation: Evaluation) -> Iterator[Window]:
+def _carries(make: Maker, evaluation: Evaluation) -> Iterator[FigureWindow]:
     pack, demand = evaluation.sized.pack, evaluation.sized.demand
     load, draw = pack.current, evaluation.sized.drawn.limited
     yield make.window(

@@ -23,7 +23,7 @@ from lumvak.core.power.fuses import (
     rating_window,
 )
 from lumvak.core.said import phrase, say
-from lumvak.core.specification.window import Maker, PartKey, PartSpec, Window, by, named
+from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by, named
 from lumvak.core.time_current import TIMES_S, Array, at_time
 
 # Times at which what the wire bears is told, in s.
@@ -109,7 +109,7 @@ def fuse_spec(asked: FuseAsked) -> PartSpec:
     return PartSpec(asked.key, (*_ratings(asked), *_plain(asked), *_holds(asked), *_opens(asked)))
 
 
-def _ratings(asked: FuseAsked) -> Iterator[Window]:
+def _ratings(asked: FuseAsked) -> Iterator[FigureWindow]:
     """A window of the rating for each form, by the band that is usual for it."""
     make, serving = Maker(asked.key), usual_forms(asked)
     for form, words in FUSE_FORMS.items():
@@ -127,9 +127,8 @@ def _ratings(asked: FuseAsked) -> Iterator[Window]:
             key=f"rating_a.{form}",
             case=form,
             set_by=LEAST_BY[found.least_by],
-            reason=phrase("at the most for the {}", MOST_BY[found.most_by])
-            if found.most_by
-            else "by the band that is usual for such",
+            most_by=MOST_BY.get(found.most_by, ""),
+            reason="by the melting band that is usual for such",
         )
     yield make.window(
         "form",
@@ -141,7 +140,7 @@ def _ratings(asked: FuseAsked) -> Iterator[Window]:
     )
 
 
-def _plain(asked: FuseAsked) -> Iterator[Window]:
+def _plain(asked: FuseAsked) -> Iterator[FigureWindow]:
     make, full, short = Maker(asked.key), asked.full, asked.short
     yield make.window(
         "voltage_dc_v",
@@ -163,7 +162,7 @@ def _plain(asked: FuseAsked) -> Iterator[Window]:
     )
 
 
-def _holds(asked: FuseAsked) -> Iterator[Window]:
+def _holds(asked: FuseAsked) -> Iterator[FigureWindow]:
     """What it must hold for how long: where what is drawn steps down, as a sheet is read."""
     make, drawn = Maker(asked.key), asked.setting.drawn_a
     steps = np.flatnonzero(drawn[:-1] > drawn[1:] * STEP_DOWN)
@@ -185,7 +184,7 @@ def _holds(asked: FuseAsked) -> Iterator[Window]:
         )
 
 
-def _opens(asked: FuseAsked) -> Iterator[Window]:
+def _opens(asked: FuseAsked) -> Iterator[FigureWindow]:
     """By what it must have opened: the least short circuit, and harm to the wire."""
     make, setting = Maker(asked.key), asked.setting
     if setting.least_short_a > float(setting.harm_a[-1]):

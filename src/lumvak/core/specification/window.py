@@ -9,7 +9,7 @@ from typing import Any, Literal, get_args
 from msgspec import Struct
 
 from lumvak.core.figures.figure import Figure, computed, constant
-from lumvak.core.said import Text, phrase
+from lumvak.core.said import Text, phrase, say
 
 Side = Literal["least", "most", "wanted"]
 PartKey = Literal[
@@ -28,17 +28,19 @@ SIDE_WORDS: dict[str, str] = {
     "least": "{}, at least", "most": "{}, at most", "wanted": "{}, wanted",
 }  # fmt: skip
 SOURCE = "methods 41"
+# A current under this is said in mA.
+SMALL_A = 0.5
 # What a bound may be missed by, as a share of it.
 NOISE = 1e-9
 
 
-class Window(Struct, frozen=True, eq=False):
+class FigureWindow(Struct, frozen=True, eq=False):
     """What one figure of a part must be.
 
     ``name`` is its field in the catalogue. ``least`` and ``most`` bound it, ``wanted`` is what to
     look for within them; of words it is ``one_of``. Where it holds for a while alone, ``at_s`` is
     for how long; where for one kind of the part alone, ``case`` is which. ``set_by`` is what sets
-    the tight side, ``reason`` why, in a line. ``must`` is whether a part outside does not do; else
+    the tight side, ``most_by`` the most where that is another thing, ``reason`` why, in a line. ``must`` is whether a part outside does not do; else
     it does, and another is better; so of a side that is ``advice``.
     """
 
@@ -52,6 +54,7 @@ class Window(Struct, frozen=True, eq=False):
     at_s: float | None = None
     case: str = ""
     set_by: Text = ""
+    most_by: Text = ""
     reason: Text = ""
     must: bool = True
     advice: tuple[Side, ...] = ()
@@ -110,6 +113,12 @@ class Window(Struct, frozen=True, eq=False):
         return tuple(it for it in (self.least, self.most, self.wanted) if it is not None)
 
 
+def side_said(window: FigureWindow, value: float) -> Text:
+    """A value of a window as a person says it: small currents in mA."""
+    small = window.unit == "A" and 0.0 < abs(value) < SMALL_A
+    return say(value * 1e3, "mA") if small else say(value, window.unit)
+
+
 class PartSpec(Struct, frozen=True, eq=False):
     """What to look for in a part: its windows, how many of it, and what speaks against each other.
 
@@ -118,7 +127,7 @@ class PartSpec(Struct, frozen=True, eq=False):
     """
 
     key: PartKey
-    windows: tuple[Window, ...]
+    windows: tuple[FigureWindow, ...]
     quantity: float = 1.0
     unit: str = ""
     needed: bool = True
@@ -130,16 +139,16 @@ class PartSpec(Struct, frozen=True, eq=False):
         return PART_NAMES[self.key]
 
     @property
-    def empty(self) -> tuple[Window, ...]:
+    def empty(self) -> tuple[FigureWindow, ...]:
         """The windows that nothing lies in."""
         return tuple(window for window in self.windows if window.must and window.empty)
 
-    def of(self, name: str) -> Window:
+    def of(self, name: str) -> FigureWindow:
         """The first window of a field; raises KeyError."""
         return next((it for it in self.windows if it.name == name), None) or _missing(name)
 
 
-def _missing(name: str) -> Window:
+def _missing(name: str) -> FigureWindow:
     raise KeyError(name)
 
 
@@ -152,7 +161,7 @@ class By(Struct, frozen=True):
 
 
 def by(value: float, rule: Text, *inputs: Figure) -> By:
-    """A side made by ``rule`` from ``inputs``; without any it is usual."""
+    """A side of ``value`` made by ``rule`` from ``inputs``; without any it is usual."""
     return By(value, rule, inputs)
 
 
@@ -172,7 +181,7 @@ class Maker(Struct, frozen=True):
         wanted: By | None = None,
         key: str = "",
         **rest: Any,
-    ) -> Window:
+    ) -> FigureWindow:
         """A window; ``key`` tells it from others of one name, ``rest`` are its other fields."""
         sides = {"least": least, "most": most, "wanted": wanted}
         made: dict[str, Any] = {
@@ -180,7 +189,7 @@ class Maker(Struct, frozen=True):
             for side, by in sides.items()
             if by is not None
         }
-        return Window(name, label, unit, **made, **rest)
+        return FigureWindow(name, label, unit, **made, **rest)
 
     def _figure(self, key: str, label: Text, unit: str, side: By) -> Figure:
         key = f"spec.{self.part}.{key}"
@@ -189,7 +198,7 @@ class Maker(Struct, frozen=True):
         return computed(key, label, side.value, unit, side.rule, SOURCE, *side.inputs)
 
 
-def named(windows: Sequence[Window], value_of: dict[str, float | str]) -> tuple[str, ...]:
+def named(windows: Sequence[FigureWindow], value_of: dict[str, float | str]) -> tuple[str, ...]:
     """Fields whose values lie outside the windows that must hold; those not given are passed."""
     return tuple(
         window.name

@@ -27,7 +27,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.power.fuses import FuseSetting, judge_fuse, rating_window
 from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fuse_asked
-from lumvak.core.specification.window import Maker, PartKey, PartSpec, Window, by
+from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by
 from lumvak.core.spelling import awg_area_mm2
 
 HALVINGS = 40
@@ -110,7 +110,7 @@ def leads_spec(asked: LeadsAsked) -> PartSpec:
     )
 
 
-def _windows(asked: LeadsAsked) -> Iterator[Window]:
+def _windows(asked: LeadsAsked) -> Iterator[FigureWindow]:
     make, leads, full = Maker(asked.key), asked.leads, asked.fuse.full
     by_load, guard = _least_area(asked), _guarded_area(asked)
     school = typed(f"{asked.key.replace('-', '_')}.school", "Sizing criterion", leads.school, "")
