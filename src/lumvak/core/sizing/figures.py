@@ -135,7 +135,7 @@ def pack_figures(sized_pack: SizedPack) -> PackFigures:
         "A",
         parallel,
         cell.rating,
-        sized_pack.setting("derating", "Share of the rating", "%"),
+        sized_pack.setting("derating", "Derating", "%"),
     )
     peak = product("cells.peak_limit_a", "Cells carry for the peak", "A", parallel, cell.pulse)
     whole = totals(sized_pack, series, parallel, nominal, cell)
@@ -217,9 +217,9 @@ def _cell(sized_pack: SizedPack) -> CellFigures:
         origin="assumed" if chemistry.curve_assumed else "computed",
     )
     reserve = (
-        sized_pack.setting("ageing_reclaimed", "Reserve, reclaimed cells", "%")
+        sized_pack.setting("ageing_reclaimed", "Usable after ageing, reclaimed cells", "%")
         if cell.origin == "reclaimed"
-        else sized_pack.setting("ageing_new", "Reserve, new cells", "%")
+        else sized_pack.setting("ageing_new", "Usable after ageing, new cells", "%")
     )
     return CellFigures(
         full=sized_pack.from_sheet("voltage_full_v", "Cell, full", "V"),
@@ -381,7 +381,7 @@ def _needs(
             (
                 load.end_current,
                 cell.rating,
-                sized_pack.setting("derating", "Share of the rating", "%"),
+                sized_pack.setting("derating", "Derating", "%"),
             ),
         ),
         "peak": ("peak ÷ pulse limit of a cell for its length", (demand.peak, cell.pulse)),
@@ -396,7 +396,7 @@ def _needs(
                 series,
                 cell.ohm_half,
                 cell.empty,
-                sized_pack.setting("peak_charge", "Holds the peak down to", "%"),
+                sized_pack.setting("peak_charge", "Peak held down to", "%"),
                 demand.window.stop,
                 sized_pack.path,
                 sized_pack.peak_leads,

@@ -40,8 +40,9 @@ class FigureWindow(Struct, frozen=True, eq=False):
     ``name`` is its field in the catalogue. ``least`` and ``most`` bound it, ``wanted`` is what to
     look for within them; of words it is ``one_of``. Where it holds for a while alone, ``at_s`` is
     for how long; where for one kind of the part alone, ``case`` is which. ``set_by`` is what sets
-    the tight side, ``most_by`` the most where that is another thing, ``reason`` why, in a line. ``must`` is whether a part outside does not do; else
-    it does, and another is better; so of a side that is ``advice``.
+    the tight side, ``most_by`` the most where that is another thing, ``reason`` why, in a line.
+    ``must`` is whether a part outside does not do; else it does, and another is better; so of a
+    side that is ``advice``.
     """
 
     name: str

@@ -1,0 +1,119 @@
+"""What to look for in a cell for the counts in force (methods 41): methods 6 as windows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.figure import Figure
+from lumvak.core.said import phrase
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
+
+CELL = Maker("cell")
+# Of the rated voltage, what the nominal one may be under it; methods 2.
+LEAST_OF_RATED = 0.88
+
+
+def cell_spec(evaluation: Evaluation) -> PartSpec:
+    """The windows of a cell, all else being as it is with the one in force."""
+    choice = evaluation.sized.choice
+    return PartSpec(
+        "cell", tuple(_windows(evaluation)), quantity=float(choice.series * choice.parallel)
+    )
+
+
+def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
+    """It is long, for each need has its figure."""
+    sized = evaluation.sized
+    pack, choice, window = sized.pack, sized.choice, sized.demand.window
+    cell, count, series = choice.cell, pack.parallel, pack.series
+    family = sized.parts.chemistry_of(cell).family
+    yield CELL.window(
+        "family",
+        "Chemistry",
+        one_of=(family,),
+        set_by="count in series",
+        reason=phrase("the count is for {} cells", FAMILY_NAMES[family]),
+    )
+    yield CELL.window(
+        "voltage_full_v",
+        "Full voltage",
+        "V",
+        most=by(
+            window.highest.number / series.number,
+            "maximum voltage ÷ in series",
+            window.highest,
+            series,
+        ),
+        wanted=by(cell.voltage_full_v, "of the cell in force", pack.full_cell),
+        set_by="maximum voltage",
+        reason="the equipment bears no more",
+    )
+    for name, label, unit, value, need, rule in _needs(evaluation):
+        yield CELL.window(
+            name,
+            label,
+            unit,
+            least=by(value * need.number / count.number, rule, need, count),
+            wanted=by(value, "of the cell in force", need),
+            set_by=NEED_SETS[name],
+            reason=NEED_WHY[name],
+        )
+    ohm = pack.resistance
+    warm = max(pack.needs["sag"].number, pack.needs["temperature"].number)
+    sets = "sag" if warm == pack.needs["sag"].number else "temperature"
+    if warm > 0.0:
+        yield CELL.window(
+            "resistance_dc_ohm",
+            "Resistance after 10 s",
+            "ohm",
+            most=by(
+                ohm.number * count.number / warm,
+                "of the cell in force × parallel ÷ what its sag or warmth asks for",
+                ohm,
+                pack.needs[sets],
+            ),
+            wanted=by(ohm.number, "of the cell in force", ohm),
+            set_by="peak" if sets == "sag" else "cell temperature",
+            reason="a 1 kHz figure reads two thirds of it",
+        )
+    yield CELL.window(
+        "format",
+        "Form",
+        one_of=(cell.format,),
+        set_by="arrangement",
+        reason="the pack is laid for it",
+        must=False,
+    )
+
+
+NEED_SETS = {
+    "capacity_min_ah": "run time",
+    "continuous_a": "continuous load",
+    "pulse_a": "peak",
+    "charge_max_a": "charger",
+}
+NEED_WHY = {
+    "capacity_min_ah": "the least that its sheet promises, at .2 C",
+    "continuous_a": "with the cell no hotter than you allow: many a sheet means a hot one",
+    "pulse_a": "for as long as the peak lasts",
+    "charge_max_a": "a standard charge is gentler",
+}
+
+
+def _needs(
+    evaluation: Evaluation,
+) -> Iterator[tuple[str, str, str, float, Figure, str]]:
+    """Figures that a larger one of is better, with the need that each meets."""
+    pack = evaluation.sized.pack
+    rule = "of the cell in force × what the need asks for ÷ parallel"
+    for name, label, unit, place, need in (
+        ("capacity_min_ah", "Capacity, least", "Ah", 1, "capacity"),
+        ("continuous_a", "Continuous current", "A", 1, "continuous"),
+        ("pulse_a", "Pulse current, for the peak", "A", 1, "peak"),
+        ("charge_max_a", "Charge current", "A", 1, "charge"),
+    ):
+        asked = pack.needs.get(need)
+        if asked is not None and asked.number > 0.0 and len(asked.inputs) > place:
+            yield name, label, unit, asked.inputs[place].number, asked, rule
