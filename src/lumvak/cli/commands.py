@@ -180,13 +180,13 @@ SPEC = Command(
 )  # fmt: skip
 
 EXPORT = Command(
-    "export", "Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice) and the sheet of "
-    "cells to their places (placing) of a pack.",
+    "export", "Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice), the sheet of cells "
+    "to their places (placing), and what to look for in a shop (shopping) of a pack.",
     (
         FILE,
         flag("--to", required=True, says="what to make",
              choices=("svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg",
-                      "wiring-csv")),
+                      "wiring-csv", "shopping", "shopping-csv", "shopping-text")),
         flag("-o", "--out", type=Path, says="where to; beside the project if not given"),
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,

@@ -27,6 +27,9 @@ EXPORTS = (
     ("wiring sheet, PDF …", "wiring", "to make the harness by"),
     ("wiring sheet, SVG …", "wiring-svg", "the same, as a drawing"),
     ("wires of the harness, CSV …", "wiring-csv", "lengths and colours"),
+    ("shopping sheet, PDF …", "shopping", "what to look for in a shop"),
+    ("shopping sheet, CSV …", "shopping-csv", "the same, as a table"),
+    ("shopping sheet, text …", "shopping-text", "for a message"),
     ("netlist, SPICE …", "spice", "for a circuit simulator"),
 )
 

@@ -160,4 +160,4 @@ def barrier_spec(evaluation: Evaluation) -> PartSpec:
                 must=False,
             )
         )
-    return PartSpec("barrier", tuple(windows), quantity=float(len(volts)), needed=bool(len(volts)))
+    return PartSpec("barrier", tuple(windows), quantity=float(len(volts)), needed=bool(windows))

@@ -46,7 +46,6 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
             window.highest,
             series,
         ),
-        wanted=by(cell.voltage_full_v, "of the cell in force", pack.full_cell),
         set_by="maximum voltage",
         reason="the equipment bears no more",
     )
@@ -56,7 +55,6 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
             label,
             unit,
             least=by(value * need.number / count.number, rule, need, count),
-            wanted=by(value, "of the cell in force", need),
             set_by=NEED_SETS[name],
             reason=NEED_WHY[name],
         )
@@ -74,7 +72,6 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
                 ohm,
                 pack.needs[sets],
             ),
-            wanted=by(ohm.number, "of the cell in force", ohm),
             set_by="peak" if sets == "sag" else "cell temperature",
             reason="a 1 kHz figure reads two thirds of it",
         )

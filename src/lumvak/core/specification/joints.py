@@ -41,7 +41,6 @@ def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Itera
         "Section, all layers and strips together",
         "mm²",
         least=by(asked * area, "section of the one in force × load ÷ what it carries", *made_from),
-        wanted=by(area, "the one in force", evaluation.figures[f"joints.{key}.part"]),
         set_by="load by the sizing criterion",
         reason="of the same metal; copper does with a quarter of nickel",
     )
@@ -65,7 +64,6 @@ def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Itera
             "Thickness of a layer",
             "mm",
             most=by(joints.welder_limit_mm, "what the welder joins", welds),
-            wanted=by(chosen.part.thickness_mm, "the one in force", welds),
             set_by="welder",
             reason="more layers in place of a thicker one",
         )
@@ -76,7 +74,6 @@ def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Itera
             "Width",
             "mm",
             most=by(widest, "what may lie there beside other metal", pack.full),
-            wanted=by(chosen.width_mm, "the one in force", pack.full),
             set_by="clearance",
             reason="a wider one comes near metal of another potential",
         )

@@ -30,6 +30,8 @@ from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fu
 from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by
 from lumvak.core.spelling import awg_area_mm2
 
+# What sets the wire, as its window is called.
+SECTION = "Section of the copper"
 HALVINGS = 40
 THINNEST_MM2, THICKEST_MM2 = 0.01, 1000.0
 SCHOOL_REASONS = {
@@ -118,7 +120,7 @@ def _windows(asked: LeadsAsked) -> Iterator[FigureWindow]:
     by_fuse = guard is not None and guard > by_load
     yield make.window(
         "area_mm2",
-        "Section of the copper",
+        SECTION,
         "mm²",
         least=by(
             max(by_load, guard or 0.0),
@@ -128,7 +130,6 @@ def _windows(asked: LeadsAsked) -> Iterator[FigureWindow]:
         )
         if by_fuse
         else by(by_load, SCHOOL_REASONS[leads.school], *made_from),
-        wanted=by(asked.wire.area.number, "the one in force", asked.wire.area),
         set_by="fuse" if by_fuse else "continuous load",
         reason="copper all through: coated aluminium carries two thirds",
     )

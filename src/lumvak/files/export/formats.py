@@ -11,10 +11,12 @@ from lumvak.files.problem import write_atomically
 
 FORMATS = (
     "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
+    "shopping", "shopping-csv", "shopping-text",
 )  # fmt: skip
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
             "placing": ".pdf", "wiring": ".pdf", "wiring-svg": ".svg",
-            "wiring-csv": ".csv"}  # fmt: skip
+            "wiring-csv": ".csv", "shopping": ".pdf", "shopping-csv": ".csv",
+            "shopping-text": ".txt"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -32,6 +34,8 @@ def exported(
     title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
         return placing_pdf(evaluation, title, paper, warning, spelling)
+    if to.startswith("shopping"):
+        return _shopping(evaluation, to, title, paper, spelling)
     if to.startswith("wiring"):
         return _wiring(evaluation, to, title, paper, warning, spelling)
     if to == "spice":
@@ -60,6 +64,16 @@ def _wiring(
             "utf-8"
         )
     return wiring_csv(evaluation).encode("utf-8-sig")
+
+
+def _shopping(evaluation: Evaluation, to: str, title: str, paper: str, spelling: Spelling) -> bytes:
+    from lumvak.files.export.shopping import shopping_csv, shopping_pdf, shopping_text
+
+    if to == "shopping":
+        return shopping_pdf(evaluation, f"{title}: what to look for", paper, spelling=spelling)
+    if to == "shopping-csv":
+        return shopping_csv(evaluation, spelling).encode("utf-8-sig")
+    return shopping_text(evaluation, spelling).encode("utf-8")
 
 
 def write_export(
