@@ -17,6 +17,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.pack import Pack
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
 from lumvak.core.document.run import RunSettings
+from lumvak.core.document.shopping import Shopping
 from lumvak.core.document.taps import BalanceLeads
 from lumvak.core.document.watch import Watch
 from lumvak.core.record import Document, Unfit, about
@@ -49,6 +50,7 @@ class Project(Document, frozen=True):
     power: PowerParts = PowerParts()
     start: Start = Start()
     rest: Rest = Rest()
+    shopping: Shopping = Shopping()
     charging: Charging = Charging()
     parts: Parts = Parts()
 

@@ -10,10 +10,10 @@ from msgspec import Struct
 from lumvak.core.conductors.lead_wire import OFFERED_AWG
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.fuses import SHORT_OPENS_S, FuseSetting, best_form
 from lumvak.core.said import Text, phrase, say, say_about, wire_name
-from lumvak.core.specification.window import PartKey
 from lumvak.core.spelling import awg_area_mm2
 from lumvak.core.time_current import at_time
 

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse, FuseForm
 from lumvak.core.conductors.lead_wire import LeadWire
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.power.fuses import (
@@ -23,7 +24,7 @@ from lumvak.core.power.fuses import (
     rating_window,
 )
 from lumvak.core.said import phrase, say
-from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by, named
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 from lumvak.core.time_current import TIMES_S, Array, at_time
 
 # Times at which what the wire bears is told, in s.

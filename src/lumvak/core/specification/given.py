@@ -7,10 +7,11 @@ from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.fuses import LOADING
 from lumvak.core.said import Text, phrase
-from lumvak.core.specification.window import FigureWindow, PartKey, PartSpec, side_said
+from lumvak.core.specification.window import FigureWindow, PartSpec, side_said
 
 # What sheets print for a while: the field that it is, with the windows it is held against.
 PRINTED: dict[str, str] = {"peak_a": "stages", "short_a": "short_a"}

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
 
 
 def joints_spec(key: PartKey, evaluation: Evaluation) -> PartSpec:

@@ -8,14 +8,11 @@ from typing import Any, Literal, get_args
 
 from msgspec import Struct
 
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.figures.figure import Figure, computed, constant
 from lumvak.core.said import Text, phrase, say
 
 Side = Literal["least", "most", "wanted"]
-PartKey = Literal[
-    "cell", "series", "group", "bms", "fuse", "leads", "connector", "switch", "surge",
-    "charge-leads", "charge-fuse", "charger", "balance-leads", "sensor", "holder", "barrier",
-]  # fmt: skip
 PART_KEYS: tuple[PartKey, ...] = get_args(PartKey)
 PART_NAMES: dict[PartKey, str] = {
     "cell": "cell", "series": "series connections", "group": "group strips", "bms": "BMS",

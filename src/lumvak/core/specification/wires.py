@@ -23,11 +23,12 @@ from lumvak.core.conductors.strip_and_wire import (
     wire_time_constant_s,
 )
 from lumvak.core.document.power import NONE, Leads
+from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.power.fuses import FuseSetting, judge_fuse, rating_window
 from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fuse_asked
-from lumvak.core.specification.window import FigureWindow, Maker, PartKey, PartSpec, by
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
 from lumvak.core.spelling import awg_area_mm2
 
 # What sets the wire, as its window is called.

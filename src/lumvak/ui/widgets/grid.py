@@ -191,6 +191,8 @@ class Grid(QWidget):
                 else:
                     item.setForeground(THEME.colour("soft"))
                 item.setFlags(flags)
+                if column.mark is not None and (role := column.mark(record)):
+                    item.setForeground(THEME.colour(role))
                 if hinted and column.hint is not None:
                     item.setText(column.hint(record))
                     item.setForeground(THEME.colour("soft"))

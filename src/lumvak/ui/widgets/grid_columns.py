@@ -17,7 +17,7 @@ class GridColumn(Struct, frozen=True):
     """A column: its head, the field it edits, and how a text becomes a value and back.
 
     ``read`` takes the text and the record of the row, raises QuantityError; ``words`` are the
-    texts to choose from, or a function that gives them.
+    texts to choose from, or a function that gives them; ``mark`` gives a colour role, or none.
     """
 
     head: str
@@ -29,6 +29,7 @@ class GridColumn(Struct, frozen=True):
     wide: bool = False
     editable: bool = True
     left: bool | None = None
+    mark: Callable[[Record], str] | None = None
 
 
 def quantity_column(

@@ -14,6 +14,7 @@ TITLES = {
     "start": "Does it start?",
     "rating": "What it gives, and for how long",
     "rest": "Storage: how long may it stand?",
+    "shop": "What to look for in a shop",
 }
 
 
@@ -21,6 +22,12 @@ def _board(session: Session) -> Page:
     from lumvak.ui.stages.power.boards import BoardsView
 
     return BoardsView(session)
+
+
+def _shop(session: Session) -> Page:
+    from lumvak.ui.stages.power.shop import ShopView
+
+    return ShopView(session)
 
 
 def _settings(session: Session) -> Page:
@@ -68,6 +75,7 @@ MAKERS = {
     "start": _start,
     "rating": _rating,
     "rest": _rest,
+    "shop": _shop,
 }
 
 
