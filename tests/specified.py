@@ -3,24 +3,18 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Callable
 from typing import Any
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import BoardStage
-from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.power import NONE
 from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.specification.bms import bms_missed
-from lumvak.core.specification.contacts import contact_missed
-from lumvak.core.specification.fuse import charge_fuse_asked, fuse_missed, main_fuse_asked
+from lumvak.core.specification.examples import missed_by
 from lumvak.core.specification.topic import specification_in_hand
-from lumvak.core.specification.wires import charge_leads_asked, leads_missed, main_leads_asked
 
 ID = "of-a-draw"
 FUSES = ("load", "voltage", "breaking", "melts", "never", "wire")
@@ -179,17 +173,9 @@ def against(evaluation: Evaluation, kind: str) -> tuple[str, ...]:
 
 def missed(kind: str, part: Any, evaluation: Evaluation) -> tuple[str, ...]:
     """Fields in which a part lies outside its windows."""
-    spec = specification_in_hand(evaluation).of(kind)
-    ways: dict[str, Callable[[], tuple[str, ...]]] = {
-        "bms": lambda: bms_missed(spec, part, evaluation),
-        "fuse": lambda: fuse_missed(spec, part, main_fuse_asked(evaluation)),
-        "charge-fuse": lambda: fuse_missed(spec, part, charge_fuse_asked(evaluation)),
-        "connector": lambda: contact_missed(spec, part, evaluation),
-        "switch": lambda: contact_missed(spec, part, evaluation),
-        "leads": lambda: leads_missed(part, main_leads_asked(evaluation), evaluation),
-        "charge-leads": lambda: leads_missed(part, charge_leads_asked(evaluation), evaluation),
-    }
-    return ways[kind]()
+    told = missed_by(specification_in_hand(evaluation).of(kind), evaluation)
+    assert told is not None
+    return told(part)
 
 
 def in_force(evaluation: Evaluation, kind: str) -> Any:
@@ -202,11 +188,3 @@ def in_force(evaluation: Evaluation, kind: str) -> Any:
         "connector": power.connector.part,
         "switch": power.switch.part,
     }.get(kind)
-
-
-def agrees(project: Project, catalogue: Catalogue, kind: str, part: Any) -> tuple[str, str]:
-    """What windows and engine say of a part, both empty where it is good."""
-    evaluation = evaluate(project, catalogue)
-    windows = missed(kind, part, evaluation)
-    engine = against(evaluate(picked(project, kind, part), catalogue), kind)
-    return ",".join(windows), ",".join(engine)

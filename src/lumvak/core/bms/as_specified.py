@@ -11,9 +11,9 @@ from lumvak.core.bms.verdicts import (
     BoardSetting,
 )
 from lumvak.core.catalogue.boards import Board, BoardStage
+from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.figures.figure import AS_SPECIFIED
 
-AS_SPECIFIED_ID = "as-specified"
 # A slow level is told by its amps for so long; a short circuit ends within the last.
 SLOW_S, SHORT_S = 10.0, 0.0005
 # No BMS of the size of the pack has less resistance than this share of what its heat allows.

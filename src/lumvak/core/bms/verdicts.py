@@ -10,7 +10,7 @@ from msgspec import Struct
 from lumvak.core.catalogue.boards import KIND_LOSSES, KIND_NAMES, WAKE_WORDS, Board, Family
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.document.need import Need
-from lumvak.core.document.power import Protection, Rest
+from lumvak.core.document.power import AS_SPECIFIED_ID, Protection, Rest
 from lumvak.core.figures.point import Point
 from lumvak.core.need.load_over_time import Draw
 from lumvak.core.said import Text, digits, listed, phrase, say, say_delay
@@ -430,6 +430,6 @@ def board_choice(
     named = boards.get(picked or "")
     if named is not None:
         return BoardChoice(boards, setting, own, judge(named, setting))
-    if own and own[0].serves:
+    if own and own[0].serves and picked != AS_SPECIFIED_ID:
         return BoardChoice(boards, setting, own, own[0])
     return BoardChoice(boards, setting, own, judge(specified, setting))

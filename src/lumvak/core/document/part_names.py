@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping
 from typing import Any, NamedTuple
 
 from lumvak.core.catalogue.catalogue import Catalogue, UnknownPart
-from lumvak.core.document.edit import field_title
-from lumvak.core.document.power import NONE
+from lumvak.core.document.edit import field_title, value_at
+from lumvak.core.document.power import AS_SPECIFIED_ID, NONE
 from lumvak.core.document.project import Project
 from lumvak.core.said import phrase
 
@@ -32,7 +32,7 @@ def named_parts(project: Project, catalogue: Catalogue) -> tuple[NamedPart, ...]
         ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
         ("joints.bridge", "conductor", project.joints.bridge, catalogue.conductors),
         ("arrangement.holder", "holder", project.arrangement.holder, catalogue.holders),
-        ("protection.board", "board", project.protection.board, catalogue.boards),
+        ("protection.board", "board", _part(project.protection.board), catalogue.boards),
         ("leads.wire", "wire", project.leads.wire, catalogue.wires),
         ("charge_leads.wire", "wire", project.charge_leads.wire, catalogue.wires),
         ("power.fuse", "fuse", _part(project.power.fuse), catalogue.fuses),
@@ -83,10 +83,12 @@ def change_words(project: Project, catalogue: Catalogue, changes: Iterable[str])
     title = field_title(paths[0]).lower()
     for path, _, part, known in named_parts(project, catalogue):
         if path == paths[0]:
-            return f"{title}: {'as recommended' if part is None else known[part].name}"
+            open_ = value_at(project, path) == AS_SPECIFIED_ID
+            said = "as specified" if open_ else "as recommended"
+            return f"{title}: {said if part is None else known[part].name}"
     return title
 
 
 def _part(wanted: str | None) -> str | None:
     """A part named; ``None`` where none is, on purpose or not."""
-    return None if wanted == NONE else wanted
+    return None if wanted in (NONE, AS_SPECIFIED_ID) else wanted

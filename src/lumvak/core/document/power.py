@@ -8,6 +8,8 @@ from lumvak.core.said import digits, phrase, say
 
 # In place of a part: there is none on purpose.
 NONE = "none"
+# In place of a part: one that is still to be bought, as specified.
+AS_SPECIFIED_ID = "as-specified"
 BalancingSchool = Literal["must", "matched"]
 School = Literal["temperature", "rule", "loss"]
 FusePlace = Literal["cells", "board", "output"]

@@ -6,8 +6,8 @@ from typing import Any, TypeVar
 
 from msgspec.structs import replace
 
-from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.catalogue.power_parts import USUAL_BANDS, Connector, Fuse, Switch
+from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.figures.figure import AS_SPECIFIED
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.point import Point
@@ -15,7 +15,6 @@ from lumvak.core.power.connectors import (
     ContactSetting,
     curve_of,
     judge_connector,
-    judge_switch,
 )
 from lumvak.core.power.fuses import BREAKING_SPARE, FuseSetting, best_form, judge_fuse
 from lumvak.core.power.place import Place
@@ -35,13 +34,19 @@ TRIES = 40
 C = TypeVar("C", Connector, Switch)
 
 
-def specified_note(code: str, name: str, near: Text, figure: str) -> Finding:
-    """That no part at hand serves a place, and one as specified stands there; ``near`` is why."""
+def specified_note(
+    code: str, name: str, near: Text, figure: str, *, chosen: bool = False
+) -> Finding:
+    """That a part as specified stands in a place, ``near`` says why; or that it was chosen so."""
     return Finding(
         f"{code}-as-specified",
         "note",
-        text=phrase("No {} at hand serves: one as specified stands in its place", name),
-        why=near or "The catalogue has none.",
+        text=phrase("No {} at hand serves: one as specified stands in its place", name)
+        if not chosen
+        else phrase("The {} is one as specified, still to be bought", name),
+        why="All that follows counts with the tight sides of its windows."
+        if chosen
+        else near or "The catalogue has none.",
         do="Its windows say what to look for in a shop; enter what you find there.",
         stage="power",
         figure=figure,
@@ -85,12 +90,19 @@ def fuse_as_specified(setting: FuseSetting) -> Fuse | None:
     )
 
 
-def or_fuse_as_specified(place: Place[Fuse], setting: FuseSetting) -> Place[Fuse]:
-    """The place, with a fuse as specified where none of the catalogue serves and one may."""
-    if place.chosen is not None or not place.automatic:
+def or_fuse_as_specified(
+    place: Place[Fuse], setting: FuseSetting, wanted: str | None
+) -> Place[Fuse]:
+    """The place, with a fuse as specified where it is ``wanted`` so, or none serves and one may."""
+    if not _stands(place, wanted):
         return place
     made = fuse_as_specified(setting)
     return place if made is None else replace(place, chosen=judge_fuse(made, setting))
+
+
+def _stands(place: Place[Any], wanted: str | None) -> bool:
+    """Whether a part as specified stands in a place."""
+    return wanted == AS_SPECIFIED_ID or (place.chosen is None and place.automatic)
 
 
 def connector_as_specified(setting: ContactSetting) -> Connector:
@@ -139,15 +151,10 @@ def _holding(part: C, setting: ContactSetting) -> C:
     return part
 
 
-def or_connector_as_specified(place: Place[Connector], setting: ContactSetting) -> Place[Connector]:
-    """The place, with a connector as specified where none of the catalogue serves."""
-    if place.chosen is not None or not place.automatic:
+def or_connector_as_specified(
+    place: Place[Connector], setting: ContactSetting, wanted: str | None
+) -> Place[Connector]:
+    """The place, with a connector as specified where it is ``wanted`` so, or none serves."""
+    if not _stands(place, wanted):
         return place
     return replace(place, chosen=judge_connector(connector_as_specified(setting), setting))
-
-
-def or_switch_as_specified(place: Place[Switch], setting: ContactSetting) -> Place[Switch]:
-    """The place, with a switch as specified where none of the catalogue serves."""
-    if place.chosen is not None or not place.automatic:
-        return place
-    return replace(place, chosen=judge_switch(switch_as_specified(setting), setting))

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.conductors.lead_wire import LeadWire
-from lumvak.core.document.power import Leads, PowerParts, Protection, Rest
+from lumvak.core.document.power import AS_SPECIFIED_ID, Leads, PowerParts, Protection, Rest
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import TOUCH_SAFE_V, Finding
 from lumvak.core.figures.link import Link
@@ -101,7 +100,9 @@ def _contacts(power: Power) -> Iterator[Finding]:
     for code, place in (("connector", power.connector), ("switch", power.switch)):
         chosen = place.chosen
         if chosen is not None and chosen.part.id == AS_SPECIFIED_ID:
-            yield specified_note(code, code, nearest_in(place), f"power.{code}_a")
+            own = place.automatic
+            figure = f"power.{code}_a"
+            yield specified_note(code, code, nearest_in(place), figure, chosen=not own)
         for reason in () if chosen is None else chosen.reasons:
             yield Finding(
                 f"{code}-{reason.code}",

@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardChoice
 from lumvak.core.catalogue.boards import KIND_LOSSES
-from lumvak.core.document.power import Protection
+from lumvak.core.document.power import AS_SPECIFIED_ID, Protection
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.as_specified import nearest, specified_note
 from lumvak.core.power.fuses import SHORT_OPENS_S
@@ -29,7 +28,8 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
     board = verdict.board
     if board.id == AS_SPECIFIED_ID:
         near = "" if first is None else nearest(first.board.name, first.reasons)
-        yield specified_note("bms", "BMS", near, "board.continuous_a")
+        serves = first is not None and first.serves
+        yield specified_note("bms", "BMS", near, "board.continuous_a", chosen=serves)
     for reason in verdict.reasons:
         yield Finding(
             f"board-{reason.code}",

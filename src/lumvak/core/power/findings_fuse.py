@@ -6,11 +6,10 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
-from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
 from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse
 from lumvak.core.conductors.lead_wire import LeadWire
-from lumvak.core.document.power import NONE, PowerParts
+from lumvak.core.document.power import AS_SPECIFIED_ID, NONE, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.as_specified import nearest_in, specified_note
@@ -115,7 +114,8 @@ def _fuse_in(short: Figure, seen: FuseSeen, wanted: str | None) -> Iterator[Find
         return
     if chosen.part.id == AS_SPECIFIED_ID:
         figure = f"power.{code.replace('-', '_')}_hold_a"
-        yield specified_note(code, name, nearest_in(seen.place), figure)
+        own = seen.place.automatic
+        yield specified_note(code, name, nearest_in(seen.place), figure, chosen=not own)
     for reason in chosen.reasons:
         yield Finding(
             f"{code}-{reason.code}",

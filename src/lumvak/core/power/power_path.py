@@ -25,7 +25,6 @@ from lumvak.core.need.load_over_time import Draw
 from lumvak.core.power.as_specified import (
     or_connector_as_specified,
     or_fuse_as_specified,
-    or_switch_as_specified,
 )
 from lumvak.core.power.at_rest import Shelf
 from lumvak.core.power.connectors import ContactSetting, connector_place, switch_place
@@ -199,7 +198,7 @@ def main_fuse(
         wire=phrase("the main leads, {}", wire.name),
     )
     offered = with_band(fuses, wanted.fuse, wanted.fuse_band)
-    place = or_fuse_as_specified(fuse_place(offered, wanted.fuse, setting), setting)
+    place = or_fuse_as_specified(fuse_place(offered, wanted.fuse, setting), setting, wanted.fuse)
     hold, figures = fuse_figures(place, ambient, current, fuses)
     return MainFuse(place, setting, hold, figures)
 
@@ -233,9 +232,9 @@ def contacts(
         passed = np.minimum(fuse_curves(fuse, ambient.number)[1], short_a)
     setting = ContactSetting(draw.continuous_a, draw.curve, full.number, passed)
     connector = or_connector_as_specified(
-        connector_place(connectors, wanted_connector, setting), setting
+        connector_place(connectors, wanted_connector, setting), setting, wanted_connector
     )
-    switch = or_switch_as_specified(switch_place(switches, wanted_switch, setting), setting)
+    switch = switch_place(switches, wanted_switch, setting)
     return Contacts(connector, switch, tuple(contact_figures(connector, switch, current)))
 
 
@@ -287,7 +286,9 @@ def charge_path(
         ambient_c=ambient.number,
         wire=phrase("the charge leads, {}", wire.name),
     )
-    fuse = or_fuse_as_specified(fuse_place(parts.rising_fuses, wanted_fuse, setting), setting)
+    fuse = or_fuse_as_specified(
+        fuse_place(parts.rising_fuses, wanted_fuse, setting), setting, wanted_fuse
+    )
     return ChargePath(current, wire, fuse, setting, charge_fuse_figures(fuse, ambient))
 
 

@@ -50,7 +50,7 @@ def balance_spec(evaluation: Evaluation) -> PartSpec:
             "fuse_a",
             "Fuse in each",
             "A",
-            most=by(carries, "what the lead carries for good", area, fault),
+            most=by(carries, "what the lead carries continuously", area, fault),
             set_by="section of the lead",
             reason="close to the cells; else insulate and strip one at a time",
             must=False,
@@ -156,7 +156,7 @@ def barrier_spec(evaluation: Evaluation) -> PartSpec:
                 "mm",
                 least=by(SLEEVE * half, "(width + height) × 1.08", *across),
                 set_by="size of the pack",
-                reason="it shrinks by about half; ends are closed with board",
+                reason="it shrinks by about half; ends are closed with fibre",
                 must=False,
             )
         )

@@ -12,6 +12,8 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 
 CHARGER = Maker("charger")
+# A charger that stops under so much charge is one for another pack.
+LEAST_FULL = 0.8
 # Kinds that hold a voltage; one for nickel does not.
 KINDS = ("cccv", "supply", "lead")
 
@@ -35,12 +37,11 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
         "volts",
         "Ends at",
         "V",
-        least=by((1.0 - TOLERANCE) * volts.number, "charge voltage less 0.5 %", volts),
+        least=by(setting.present_v(LEAST_FULL), "OCV of the pack at four fifths", volts),
         most=by((1.0 + TOLERANCE) * volts.number, "charge voltage and 0.5 %", volts),
         wanted=by(volts.number, "in series × charge voltage of a cell", volts),
         set_by="charge voltage",
-        reason="measure it with nothing connected; a label may round",
-        advice=("least",),
+        reason="measure it with nothing connected; lower is gentle and gives charge away",
     )
     limits = (setting.most_cells, *setting.limits)
     most = min(limits, key=lambda item: item.number)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from lumvak.core.bms.as_specified import AS_SPECIFIED_ID
+from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, phrase, wire_name

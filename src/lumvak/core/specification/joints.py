@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.conductors.strip_and_wire import MATERIALS
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
@@ -84,9 +85,15 @@ def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Itera
 WIDEST_MM = 500.0
 
 
-def conductor_missed(spec: PartSpec, part: Conductor, layers: int, strips: int) -> tuple[str, ...]:
-    """Fields of a conductor of the same metal that lie outside the windows that must hold."""
-    area = part.thickness_mm * part.width_mm * layers * strips
+def conductor_missed(spec: PartSpec, part: Conductor, result: JointResult) -> tuple[str, ...]:
+    """Fields of a conductor that lie outside the windows that must hold, laid as that in force.
+
+    One of another metal counts by its resistivity.
+    """
+    chosen = result.chosen
+    same = chosen.section.material.resistivity_ohm_m / MATERIALS[part.material].resistivity_ohm_m
+    laid = chosen.layers * chosen.strips
+    area = part.thickness_mm * part.width_mm * laid * same
     given = {"area_mm2": area, "thickness_mm": part.thickness_mm, "width_mm": part.width_mm}
     return tuple(
         window.name

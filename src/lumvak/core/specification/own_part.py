@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from lumvak.core.bms.as_specified import board_as_specified
 from lumvak.core.catalogue.boards import Board, BoardStage
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.catalogue.power_parts import USUAL_BANDS, Connector, Fuse, Switch
 from lumvak.core.document.shopping import PartFound, PartKey
@@ -27,12 +28,22 @@ from lumvak.core.power.fuses import FuseSetting
 PATHS: dict[PartKey, str] = {
     "bms": "protection.board", "fuse": "power.fuse", "charge-fuse": "power.charge_fuse",
     "connector": "power.connector", "switch": "power.switch", "leads": "leads.area_mm2",
-    "charge-leads": "charge_leads.area_mm2", "charger": "charging.charger",
+    "charge-leads": "charge_leads.area_mm2", "charger": "charging.charger", "cell": "pack.cell",
 }  # fmt: skip
 KINDS: dict[PartKey, str] = {
     "bms": "boards", "fuse": "fuses", "charge-fuse": "fuses", "connector": "connectors",
-    "switch": "switches",
+    "switch": "switches", "cell": "cells",
 }  # fmt: skip
+# Of the typical capacity a sheet promises so much at the least.
+OF_TYPICAL = 0.97
+GUESSED = (
+    "continuous_a",
+    "pulse_a",
+    "charge_max_a",
+    "resistance_dc_ohm",
+    "mass_g",
+    "price",
+)
 NOTE = "from its sheet: {}; the rest as specified"
 
 
@@ -84,6 +95,8 @@ def _slug(name: str) -> str:
 
 def _made(key: PartKey, given: Mapping[str, float | str], evaluation: Evaluation) -> Any:
     power = evaluation.power
+    if key == "cell":
+        return _cell(given, evaluation)
     if key == "bms":
         return _board(given, evaluation)
     if key == "fuse":
@@ -111,6 +124,28 @@ def _with(part: Any, given: Mapping[str, float | str]) -> Any:
         for name, value in plain.items()
     }
     return replace(part, **whole)
+
+
+def _cell(given: Mapping[str, float | str], evaluation: Evaluation) -> Cell:
+    """A cell of the figures given, the rest guessed as those of the cell in force."""
+    like = evaluation.sized.choice.cell
+    known = {name: value for name, value in given.items() if name in like.__struct_fields__}
+    made = replace(like, sample=False, curves=(), pulses=(), measured=(), **known)
+    least = given.get("capacity_min_ah")
+    if isinstance(least, float | int):
+        made = replace(made, capacity_typical_ah=float(least) / OF_TYPICAL)
+    pulse = max(made.pulse_a or 0.0, made.continuous_a)
+    guessed = tuple(name for name in GUESSED if name not in given)
+    return replace(
+        made,
+        pulse_a=pulse,
+        pulse_s=evaluation.sized.demand.peak_duration.number
+        if "pulse_a" in given
+        else made.pulse_s or 10.0,
+        charge_max_a=max(made.charge_max_a or 0.0, made.charge_standard_a),
+        resistance_ac_ohm=None,
+        guessed=guessed,
+    )
 
 
 def _board(given: Mapping[str, float | str], evaluation: Evaluation) -> Board:

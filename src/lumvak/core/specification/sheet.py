@@ -134,7 +134,7 @@ def quantity_said(part: PartSpec) -> Text:
     count = math.ceil(part.quantity * (1.0 + spare) - 1e-9)
     extra = count - round(part.quantity)
     return (
-        phrase("{} and {} to spare", round(part.quantity), extra)
+        phrase("{} and {} in reserve", round(part.quantity), extra)
         if extra
         else phrase("{}", round(part.quantity))
     )

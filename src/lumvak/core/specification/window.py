@@ -112,7 +112,7 @@ class FigureWindow(Struct, frozen=True, eq=False):
 
 
 def side_said(window: FigureWindow, value: float) -> Text:
-    """A value of a window as a person says it: small currents in mA."""
+    """A ``value`` of a window as a person says it: small currents in mA."""
     small = window.unit == "A" and 0.0 < abs(value) < SMALL_A
     return say(value * 1e3, "mA") if small else say(value, window.unit)
 

@@ -93,7 +93,8 @@ def shopping_pdf(
 ) -> bytes:
     """A table: part and number, its windows in words, room for what was found and its price.
 
-    A ``warning`` stands on every page; ``paper`` is a key of PAPERS_MM.
+    A ``warning`` stands on every page; ``paper`` is a key of PAPERS_MM. It is long, for it sets one
+    thing after the other.
     """
     from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table
 

@@ -10,6 +10,7 @@ VIEWS = (
     ("beside", "side by side"),
     ("library", "library"),
     ("curves", "curves"),
+    ("shop", "shop"),
 )
 
 

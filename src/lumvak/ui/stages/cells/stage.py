@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     from lumvak.ui.stages.cells.library import LibraryView
     from lumvak.ui.stages.cells.sheet_curves import SheetCurvesView
     from lumvak.ui.stages.cells.side_by_side import BesideView
+    from lumvak.ui.stages.shop import ShopView
 
 TITLES = {
     "counts": ("How many in series?", "from empty to full, dotted where the load cannot use it"),
@@ -35,6 +36,7 @@ TITLES = {
     "beside": ("Side by side", ""),
     "library": ("Which cells?", "what each would do for this need, and its data"),
     "curves": ("How does it behave?", "discharges and pulses of its sheet, and what fits them"),
+    "shop": ("What to look for in a shop", ""),
 }
 
 
@@ -57,6 +59,7 @@ class CellsStage(Page):
         self.chart: ChartView | None = None
         self.library: LibraryView | None = None
         self.curves: SheetCurvesView | None = None
+        self.shop: ShopView | None = None
         self._lay_out()
         self.view.picked.connect(self.show_view)
         self.forms.picked.connect(self._want)
@@ -128,6 +131,15 @@ class CellsStage(Page):
             self.pages.addWidget(self.beside)
         return self.beside
 
+    def _shop(self) -> ShopView:
+        """What to look for in a shop, made when it is first asked for."""
+        if self.shop is None:
+            from lumvak.ui.stages.shop import ShopView
+
+            self.shop = ShopView(self.session, "cell")
+            self.pages.addWidget(self.shop)
+        return self.shop
+
     def show_view(self, view: str) -> None:
         """Turn to one of the views."""
         self.view.show_value(view)
@@ -142,7 +154,7 @@ class CellsStage(Page):
             if self.chart is not None:
                 self.chart.drop_brush()
             self.options.unbrush()
-        self.wanted.setVisible(view != "curves")
+        self.wanted.setVisible(view not in ("curves", "shop"))
         if view == "library":
             self.pages.setCurrentWidget(self._library())
         elif view == "curves":
@@ -150,6 +162,8 @@ class CellsStage(Page):
             if self.library is not None and self.library.marked:
                 curves.show_sheet(self.library.marked)
             self.pages.setCurrentWidget(curves)
+        elif view == "shop":
+            self.pages.setCurrentWidget(self._shop())
         else:
             self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
@@ -168,6 +182,9 @@ class CellsStage(Page):
             return
         if self.view.value == "curves":
             self._curves().show_evaluation(evaluation)
+            return
+        if self.view.value == "shop":
+            self._shop().show_evaluation(evaluation)
             return
         if self.view.value == "chart":
             self._chart().show_evaluation(evaluation)

@@ -12,7 +12,7 @@ VIEWS = (
     ("start", "start"),
     ("rating", "rating"),
     ("rest", "storage"),
-    ("shop", "in the shop"),
+    ("shop", "shop"),
 )
 
 

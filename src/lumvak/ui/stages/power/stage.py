@@ -25,7 +25,7 @@ def _board(session: Session) -> Page:
 
 
 def _shop(session: Session) -> Page:
-    from lumvak.ui.stages.power.shop import ShopView
+    from lumvak.ui.stages.shop import ShopView
 
     return ShopView(session)
 

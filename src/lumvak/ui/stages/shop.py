@@ -9,14 +9,16 @@ from msgspec.structs import replace
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound
+from lumvak.core.document.power import AS_SPECIFIED_ID
+from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound, PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record import Unfit
 from lumvak.core.said import Text, in_line, listed, phrase, sentences
 from lumvak.core.specification.contradictions import empty_parts
+from lumvak.core.specification.examples import examples, examples_said
 from lumvak.core.specification.given import HeldPart, held, short_words
 from lumvak.core.specification.in_force import in_force_said
-from lumvak.core.specification.own_part import can_be_own, own_part
+from lumvak.core.specification.own_part import PATHS, can_be_own, own_part
 from lumvak.core.specification.sheet import quantity_said, two_lines, window_said
 from lumvak.core.specification.topic import Specification, specification_in_hand
 from lumvak.core.specification.window import PartSpec
@@ -53,14 +55,16 @@ HINT = (
     "against its window at once."
 )
 PEAK = "peak_a"
+# Parts that may be left as specified, and where that is said.
+OPEN: dict[PartKey, str] = {key: PATHS[key] for key in ("bms", "fuse", "charge-fuse", "connector")}
 
 
 class ShopView(Page):
     """Parts at the left; the windows of the one picked at the right, with room for three found."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, part: PartKey = "bms") -> None:
         super().__init__(session)
-        self.part = "bms"
+        self.part: PartKey = part
         self.specification: Specification | None = None
         self.parts = RowsTable(COLUMNS, "Parts to look for")
         self.parts.setObjectName("shopping.found")
@@ -68,7 +72,7 @@ class ShopView(Page):
         self.copy = QPushButton("copy these lines")
         self.copy.clicked.connect(self._copy)
         self.title, self.quantity = heading(""), soft("")
-        self.why = soft("", wrap=True)
+        self.why, self.examples = soft("", wrap=True), soft("", wrap=True)
         self.says = plain("")
         self.says.setWordWrap(True)
         self.grid = Grid(
@@ -87,6 +91,9 @@ class ShopView(Page):
         for label in self.verdicts:
             label.setWordWrap(True)
         self.uses = [QPushButton("") for _ in FOUND]
+        self.open = QPushButton("go on as specified")
+        self.open.setToolTip("Count with the tight sides of the windows until one is bought")
+        self.open.clicked.connect(self._go_on)
         for place, button in enumerate(self.uses):
             button.clicked.connect(partial(self._use, place))
         self._lay_out()
@@ -124,9 +131,10 @@ class ShopView(Page):
         right.addWidget(self.says)
         right.addWidget(self.grid, 1)
         right.addWidget(self.why)
+        right.addWidget(self.examples)
         for label in self.verdicts:
             right.addWidget(label)
-        right.addWidget(flowing(*self.uses))
+        right.addWidget(flowing(*self.uses, self.open))
         both.addLayout(right, 13)
         outer.addLayout(both, 1)
 
@@ -158,7 +166,7 @@ class ShopView(Page):
             faded=not part.needed,
         )
 
-    def turn_to(self, part: str) -> None:
+    def turn_to(self, part: PartKey) -> None:
         """Show the windows of another part."""
         self.part = part
         self.show_evaluation(self.session.evaluation)
@@ -175,12 +183,14 @@ class ShopView(Page):
         spec, found = self._spec(), self._found()
         self.title.setText(spec.name)
         force = in_force_said(spec.key, evaluation)
+        self.open.setVisible(spec.key in OPEN and not force.specified)
         many = f"{spoken(quantity_said(spec))}; in force: {spoken(force.name)}"
         self.quantity.setText(many if force.name else spoken(quantity_said(spec)))
         for place in range(MOST_OF_A_KIND):
             self.grid.table.setColumnHidden(2 + place, place > len(found))
         self.says.setText(HINT if not found else "")
         self.says.setVisible(not found)
+        self.examples.setText(spoken(examples_said(spec, examples(spec, evaluation))))
         judged = [held(spec, it.given, evaluation) for it in found]
         self.grid.show_records(_records(spec, found, judged), spec.key)
         for place, (label, button) in enumerate(zip(self.verdicts, self.uses, strict=True)):
@@ -230,7 +240,7 @@ class ShopView(Page):
             )
             made.append(
                 PartFound(
-                    part=self.part,  # type: ignore[arg-type]
+                    part=self.part,
                     name=str(values["name"] or f"{self._spec().name} {place + 1}"),
                     figures=figures,
                     price=values["price"] if isinstance(values["price"], float) else None,
@@ -255,6 +265,10 @@ class ShopView(Page):
             return
         if try_edit(session, own.changes, f"{found.name} taken"):
             session.tell("note", f"{found.name} is in force; what its sheet leaves out is assumed.")
+
+    def _go_on(self) -> None:
+        """Count with a part as specified until one is bought."""
+        try_edit(self.session, {OPEN[self.part]: AS_SPECIFIED_ID})
 
     def _copy(self) -> None:
         clipboard = QGuiApplication.clipboard()
