@@ -29,10 +29,10 @@ def test_a_part_typed_from_its_wrapper_is_held_at_once_and_used(
     type_cell(qtbot, shop.grid, row(shop, "continuous_a"), 2, "20 A")
     (found,) = window.session.project.shopping.found
     assert (found.name, found.given) == ("grey one", {"continuous_a": 20.0})
-    assert "grey one falls short" in shop.verdicts[0].text()
+    assert "grey one falls short" in shop.verdict.text()
     assert shop.grid.records[row(shop, "continuous_a")]["mark0"] == "crimson"
     type_cell(qtbot, shop.grid, row(shop, "continuous_a"), 2, "40")
-    assert "holds as far as is known" in shop.verdicts[0].text()
+    assert "holds as far as is known" in shop.verdict.text()
     type_cell(qtbot, shop.grid, row(shop, "peak_a"), 2, "80")
     shop.uses[0].click()
     board = window.session.evaluation.power.made

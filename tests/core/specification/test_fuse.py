@@ -26,9 +26,17 @@ from tests.specified import against, missed, picked, pinned, random_part
 def usual(form: str, rating_a: float) -> Fuse:
     band, derate = USUAL_BANDS[form]  # type: ignore[index]
     return Fuse(
-        id="usual", name="usual", form=form, rating_a=rating_a, voltage_dc_v=1e4,  # type: ignore[arg-type]
-        breaking_a=1e6, band=band, derate_per_k=derate, resistance_mohm=1.0, price=0.0,
-    )  # fmt: skip
+        id="usual",
+        name="usual",
+        form=form,
+        rating_a=rating_a,
+        voltage_dc_v=1e4,  # type: ignore[arg-type]
+        breaking_a=1e6,
+        band=band,
+        derate_per_k=derate,
+        resistance_mohm=1.0,
+        price=0.0,
+    )
 
 
 @settings(max_examples=so_many(8, 60), deadline=None)

@@ -17,10 +17,16 @@ def test_each_part_is_named_and_one_as_specified_says_so(
     assert names["cell"] == "Ostrel 21-48" and names["leads"] == "AWG 12"
     assert names["bms"] == "Wicket 14-30" and names["switch"] == "none"
     open_ = evaluate(
-        with_values(barrow, {"protection.board": "as-specified", "power.fuse": "as-specified",
-                             "power.connector": "as-specified"}),
+        with_values(
+            barrow,
+            {
+                "protection.board": "as-specified",
+                "power.fuse": "as-specified",
+                "power.connector": "as-specified",
+            },
+        ),
         catalogue,
-    )  # fmt: skip
+    )
     for key in ("bms", "fuse", "connector"):
         force = in_force_said(key, open_)
         assert force.specified and spoken(force.name) == "as specified"

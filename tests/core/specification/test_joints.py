@@ -10,8 +10,13 @@ from lumvak.core.specification.joints import conductor_missed, joints_spec
 
 
 def test_by_density_it_is_amps_over_density(barrow: Project, catalogue: Catalogue) -> None:
-    changes = {"joints.school": "rule", "joints.rule_a_per_mm2": 5.0, "joints.series.part": None,
-               "joints.series.layers": None, "joints.series.strips": 7}  # fmt: skip
+    changes = {
+        "joints.school": "rule",
+        "joints.rule_a_per_mm2": 5.0,
+        "joints.series.part": None,
+        "joints.series.layers": None,
+        "joints.series.strips": 7,
+    }
     evaluation = evaluate(with_values(barrow, changes), catalogue)
     result = evaluation.laid_out.series
     spec = joints_spec("series", evaluation)

@@ -84,9 +84,15 @@ def test_with_no_parts_at_hand_the_design_goes_on(
     )
     for project in demos.values():
         free = with_values(
-            project, {"protection.board": None, "power.fuse": None, "power.fuse_band": (),
-                      "power.connector": None, "power.charge_fuse": None}
-        )  # fmt: skip
+            project,
+            {
+                "protection.board": None,
+                "power.fuse": None,
+                "power.fuse_band": (),
+                "power.connector": None,
+                "power.charge_fuse": None,
+            },
+        )
         free = replace(free, parts=replace(free.parts, boards=(), fuses=(), connectors=()))
         evaluation = evaluate(free, bare)
         codes = {item.code for item in evaluation.findings}

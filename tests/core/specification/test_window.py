@@ -45,7 +45,6 @@ def test_sides_are_figures_that_lead_back_to_what_they_were_made_from() -> None:
     assert window.least is not None
     assert window.least.key == "spec.bms.continuous_a.least"
     assert window.least.inputs == (LOAD,)
-    assert window.tight_value == 20.0
     usual = BMS.window("stages", "Ends", "s", most=by(0.001, "usual"))
     assert usual.most is not None and usual.most.origin == "constant"
 

@@ -89,13 +89,6 @@ class FigureWindow(Struct, frozen=True, eq=False):
         middle = (low + high) / 2.0 if self.wanted is None else self.wanted.number
         return "least" if middle - low <= high - middle else "most"
 
-    @property
-    def tight_value(self) -> float | None:
-        """The value of the tight side; of what is wanted where no side is."""
-        figure = {"least": self.least, "both": self.least, "most": self.most}.get(self.tight)
-        figure = figure or self.wanted
-        return None if figure is None else figure.number
-
     def takes(self, value: float | str) -> bool:
         """Whether a value lies in the window."""
         if isinstance(value, str):

@@ -55,6 +55,8 @@ HINT = (
     "against its window at once."
 )
 PEAK = "peak_a"
+# So many of what is not known are named.
+MOST_UNKNOWN = 4
 # Parts that may be left as specified, and where that is said.
 OPEN: dict[PartKey, str] = {key: PATHS[key] for key in ("bms", "fuse", "charge-fuse", "connector")}
 
@@ -84,12 +86,12 @@ class ShopView(Page):
             ),
             self._take,
             dict,
-            (9, 40),
+            (6, 40),
             fixed=True,
         )
-        self.verdicts = [plain("") for _ in FOUND]
-        for label in self.verdicts:
-            label.setWordWrap(True)
+        self.verdict, self.at = plain(""), 0
+        self.verdict.setWordWrap(True)
+        self.judged: list[tuple[PartFound, HeldPart]] = []
         self.uses = [QPushButton("") for _ in FOUND]
         self.open = QPushButton("go on as specified")
         self.open.setToolTip("Count with the tight sides of the windows until one is bought")
@@ -98,7 +100,9 @@ class ShopView(Page):
             button.clicked.connect(partial(self._use, place))
         self._lay_out()
         self.parts.picked.connect(self.turn_to)
-        self.grid.table.currentCellChanged.connect(lambda row, *_: self._explain(row))
+        self.grid.table.currentCellChanged.connect(
+            lambda row, column, *_: self._explain(row, column)
+        )
 
     def _column(self, place: int) -> GridColumn:
         return GridColumn(
@@ -121,7 +125,7 @@ class ShopView(Page):
         both = QHBoxLayout()
         both.setSpacing(THEME.px(16))
         both.addWidget(self.parts, 3)
-        keep_rows(self.parts, 9)
+        keep_rows(self.parts, 6)
         right = QVBoxLayout()
         right.setSpacing(THEME.px(4))
         head = QHBoxLayout()
@@ -132,8 +136,7 @@ class ShopView(Page):
         right.addWidget(self.grid, 1)
         right.addWidget(self.why)
         right.addWidget(self.examples)
-        for label in self.verdicts:
-            right.addWidget(label)
+        right.addWidget(self.verdict)
         right.addWidget(flowing(*self.uses, self.open))
         both.addLayout(right, 13)
         outer.addLayout(both, 1)
@@ -193,19 +196,28 @@ class ShopView(Page):
         self.examples.setText(spoken(examples_said(spec, examples(spec, evaluation))))
         judged = [held(spec, it.given, evaluation) for it in found]
         self.grid.show_records(_records(spec, found, judged), spec.key)
-        for place, (label, button) in enumerate(zip(self.verdicts, self.uses, strict=True)):
+        self.judged = list(zip(found, judged, strict=True))
+        self.at = min(self.at, max(len(found) - 1, 0))
+        self._say_verdict()
+        for place, button in enumerate(self.uses):
             shown = place < len(found)
-            label.setVisible(shown)
             button.setVisible(shown and can_be_own(spec.key))
             if shown:
-                label.setText(spoken(verdict_said(found[place], judged[place])))
-                label.setObjectName("" if judged[place].does else "bad")
                 button.setText(f"use {found[place].name}")
 
-    def _explain(self, row: int) -> None:
+    def _say_verdict(self) -> None:
+        """What is to be said of the part found whose column is in hand."""
+        self.verdict.setVisible(bool(self.judged))
+        if self.judged:
+            self.verdict.setText(spoken(verdict_said(*self.judged[self.at])))
+
+    def _explain(self, row: int, column: int) -> None:
         """Why a figure must be so, and the working of the side that is tight."""
         record = self.grid.records[row] if 0 <= row < len(self.grid.records) else {}
         self.why.setText(str(record.get("why", "")))
+        if 2 <= column < 2 + len(self.judged) and column - 2 != self.at:
+            self.at = column - 2
+            self._say_verdict()
         if 0 <= row < len(self.grid.records) and (key := self.grid.records[row].get("figure")):
             self.session.explain(str(key))
 
@@ -349,6 +361,12 @@ def verdict_said(found: PartFound, judged: HeldPart) -> Text:
     if judged.then_a is not None:
         said.append(phrase("The path then gives {} continuous.", say(judged.then_a, "A")))
     if judged.unknown:
-        names = listed([in_line(it.label) for it in judged.unknown], ", ")
-        said.append(phrase("Not known: {}.", names))
+        named = [in_line(it.label) for it in judged.unknown]
+        rest = len(named) - MOST_UNKNOWN
+        names = listed(named[:MOST_UNKNOWN], ", ")
+        said.append(
+            phrase("Not known: {} and {} more.", names, rest)
+            if rest > 0
+            else phrase("Not known: {}.", names)
+        )
     return sentences(*said)
