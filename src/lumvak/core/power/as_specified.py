@@ -18,7 +18,8 @@ from lumvak.core.power.connectors import (
 )
 from lumvak.core.power.fuses import BREAKING_SPARE, FuseSetting, best_form, judge_fuse
 from lumvak.core.power.place import Place
-from lumvak.core.said import Text, phrase
+from lumvak.core.said import Text, phrase, say, say_about
+from lumvak.core.time_current import at_time
 
 # Ratings in which fuses are sold, in A.
 RATINGS_A = (
@@ -67,6 +68,23 @@ def nearest_in(place: Place[Any]) -> Text:
 def usual_rating_a(least_a: float, most_a: float) -> float:
     """The smallest rating that is sold in a window; the least itself where none is."""
     return next((it for it in RATINGS_A if least_a <= it <= most_a), least_a * OVER)
+
+
+def demands(asked: FuseSetting, wire: Text) -> tuple[Text, Text]:
+    """What a fuse must hold, and what it must spare or open by, as two demands on it."""
+    _, window = best_form(asked)
+    held = at_time(asked.drawn_a, window.least_s)
+    holds = (
+        phrase("carry {}", say(asked.current_a, "A"))
+        if window.least_by == "load"
+        else phrase("hold {} for {}", say(held, "A"), say_about(window.least_s))
+    )
+    spares = (
+        phrase("spare {}", wire)
+        if window.most_by == "wire"
+        else phrase("open in a short circuit of {}", say(asked.least_short_a, "A"))
+    )
+    return holds, spares
 
 
 def fuse_as_specified(setting: FuseSetting) -> Fuse | None:

@@ -48,7 +48,7 @@ def power_findings(
         *board_findings(boards, one_port),
         *least_short_findings(power),
         *settings_findings(power, protection),
-        *fuse_findings(power, parts, wire),
+        *fuse_findings(power, parts, wire, leads, charge_leads),
         *_contacts(power),
         *_surges(power),
         *order_findings(power, boards.verdict),

@@ -8,25 +8,36 @@ from msgspec import Struct
 
 from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse
-from lumvak.core.conductors.lead_wire import LeadWire
-from lumvak.core.document.power import AS_SPECIFIED_ID, NONE, PowerParts
+from lumvak.core.conductors.lead_wire import OFFERED_AWG, LeadWire
+from lumvak.core.document.power import AS_SPECIFIED_ID, NONE, Leads, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
-from lumvak.core.power.as_specified import nearest_in, specified_note
+from lumvak.core.power.as_specified import demands, nearest_in, specified_note
 from lumvak.core.power.fuses import FuseSetting, best_form
+from lumvak.core.power.guarded_wire import opened_by
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
-from lumvak.core.said import listed, phrase, say, say_about, say_span
-from lumvak.core.time_current import at_time
+from lumvak.core.said import listed, phrase, say, say_about, say_span, wire_name
+from lumvak.core.spelling import awg_area_mm2
 
 
-def fuse_findings(power: Power, wanted: PowerParts, wire: LeadWire) -> Iterator[Finding]:
+def fuse_findings(
+    power: Power, wanted: PowerParts, wire: LeadWire, leads: Leads, charge_leads: Leads
+) -> Iterator[Finding]:
     """What speaks against the main fuse and the charge fuse, as ``wanted``.
 
-    ``wire`` are the main leads.
+    ``wire`` are the main leads, as ``leads`` says.
     """
-    main = FuseSeen("fuse", "main fuse", power.fuse, power.fuse_asked, wire, "leads")
+    main = FuseSeen(
+        "fuse",
+        "main fuse",
+        power.fuse,
+        power.fuse_asked,
+        wire=wire,
+        path="leads",
+        leads=leads,
+    )
     yield from _fuse_in(power.short_a, main, wanted.fuse)
     if power.fuse.part is not None and wanted.fuse_place == "output":
         yield Finding(
@@ -44,7 +55,8 @@ def fuse_findings(power: Power, wanted: PowerParts, wire: LeadWire) -> Iterator[
         power.charge_fuse,
         power.charge_fuse_asked,
         wire=power.charge_wire,
-        leads="charge_leads",
+        path="charge_leads",
+        leads=charge_leads,
     )
     yield from _fuse_in(power.short_a, charge, wanted.charge_fuse)
 
@@ -57,23 +69,16 @@ class FuseSeen(Struct, frozen=True):
     place: Place[Fuse]
     asked: FuseSetting
     wire: LeadWire
-    leads: str
+    path: str
+    leads: Leads
 
 
 def _contradiction(seen: FuseSeen) -> Finding:
     """No fuse of a usual form does: which two demands contradict, and what would open it."""
     form, window = best_form(seen.asked)
-    held = at_time(seen.asked.drawn_a, window.least_s)
-    holds = (
-        phrase("carry {}", say(seen.asked.current_a, "A"))
-        if window.least_by == "load"
-        else phrase("hold {} for {}", say(held, "A"), say_about(window.least_s))
-    )
-    spares = (
-        phrase("spare {}", seen.wire.name)
-        if window.most_by == "wire"
-        else phrase("open in a short circuit of {}", say(seen.asked.least_short_a, "A"))
-    )
+    gauges = [it for it in map(awg_area_mm2, OFFERED_AWG) if it > seen.wire.area.number * 1.01]
+    thicker = opened_by(seen.leads, seen.asked, gauges, lambda _: seen.asked.least_short_a)
+    holds, spares = demands(seen.asked, seen.wire.name)
     return Finding(
         f"{seen.code}-window",
         "stop",
@@ -85,11 +90,11 @@ def _contradiction(seen: FuseSeen) -> Finding:
             say(window.least_a, "A"),
             say(window.most_a, "A"),
         ),
-        do="Take a thicker wire, a shorter peak or less current."
-        if window.most_by == "wire"
-        else "Take thicker or shorter leads, more cells in parallel, or a shorter peak.",
+        do=phrase("{} would; or a shorter peak, or less current.", wire_name(thicker))
+        if thicker is not None
+        else "Take shorter leads, more cells in parallel, a shorter peak or less current.",
         stage="power",
-        figure=f"{seen.leads}.area_mm2",
+        figure=f"{seen.path}.area_mm2",
     )
 
 

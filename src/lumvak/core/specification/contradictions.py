@@ -12,10 +12,10 @@ from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.power.as_specified import demands
 from lumvak.core.power.fuses import SHORT_OPENS_S, FuseSetting, best_form
-from lumvak.core.said import Text, phrase, say, say_about, wire_name
+from lumvak.core.said import Text, phrase, say, wire_name
 from lumvak.core.spelling import awg_area_mm2
-from lumvak.core.time_current import at_time
 
 # Works out a project; what changes are tried with.
 Work = Callable[[Project], Evaluation]
@@ -63,22 +63,10 @@ def empty_parts(evaluation: Evaluation) -> frozenset[PartKey]:
 
 
 def _fuse(key: PartKey, asked: FuseSetting, evaluation: Evaluation) -> Iterator[Contradiction]:
-    _, window = best_form(asked)
-    if not window.empty:
+    if not best_form(asked).window.empty:
         return
     wire = evaluation.sized.wire if key == "fuse" else evaluation.power.charge_wire
-    held = at_time(asked.drawn_a, window.least_s)
-    holds = (
-        phrase("carry {}", say(asked.current_a, "A"))
-        if window.least_by == "load"
-        else phrase("hold {} for {}", say(held, "A"), say_about(window.least_s))
-    )
-    spares = (
-        phrase("spare {}", wire.name)
-        if window.most_by == "wire"
-        else phrase("open in a short circuit of {}", say(asked.least_short_a, "A"))
-    )
-    yield Contradiction(key, (holds, spares))
+    yield Contradiction(key, demands(asked, wire.name))
 
 
 def _bms(evaluation: Evaluation) -> Iterator[Contradiction]:
