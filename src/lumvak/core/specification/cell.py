@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES
@@ -59,9 +60,10 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
             reason=NEED_WHY[name],
         )
     ohm = pack.resistance
-    warm = max(pack.needs["sag"].number, pack.needs["temperature"].number)
-    sets = "sag" if warm == pack.needs["sag"].number else "temperature"
-    if warm > 0.0:
+    sets = max(("sag", "temperature"), key=lambda need: pack.needs[need].at_most)
+    warm = pack.needs[sets].at_most
+    # No resistance does where no number in parallel would.
+    if 0.0 < warm < math.inf:
         yield CELL.window(
             "resistance_dc_ohm",
             "Resistance after 10 s",
@@ -112,5 +114,5 @@ def _needs(
         ("charge_max_a", "Charge current", "A", 1, "charge"),
     ):
         asked = pack.needs.get(need)
-        if asked is not None and asked.number > 0.0 and len(asked.inputs) > place:
+        if asked is not None and 0.0 < asked.at_most < math.inf and len(asked.inputs) > place:
             yield name, label, unit, asked.inputs[place].number, asked, rule

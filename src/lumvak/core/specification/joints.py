@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.conductors import Conductor
@@ -26,14 +27,14 @@ def joints_spec(key: PartKey, evaluation: Evaluation) -> PartSpec:
         tuple(_windows(key, result, evaluation)),
         quantity=metres,
         unit="m",
-        needed=result.setting.joints > 0,
+        needed=result.setting.joints > 0 and math.isfinite(_limit(result, evaluation)),
     )
 
 
 def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Iterator[FigureWindow]:
     make, joints = Maker(key), evaluation.project.joints
     chosen, pack, demand = result.chosen, evaluation.sized.pack, evaluation.sized.demand
-    limit, peak = chosen.limits_a[joints.school], chosen.peak_limits_a[joints.school]
+    limit, peak = _limit(result, evaluation), chosen.peak_limits_a[joints.school]
     asked = max(pack.current.number / limit, demand.peak.number / peak) * result.over
     school = typed("joints.school", "Sizing criterion", joints.school, "")
     made_from: tuple[Figure, ...] = (pack.current, demand.peak, demand.peak_duration, school)
