@@ -31,6 +31,11 @@ def joints_spec(key: PartKey, evaluation: Evaluation) -> PartSpec:
     )
 
 
+def _limit(result: JointResult, evaluation: Evaluation) -> float:
+    """What the conductor in force carries by the criterion, infinite where nothing flows in it."""
+    return result.chosen.limits_a[evaluation.project.joints.school]
+
+
 def _windows(key: PartKey, result: JointResult, evaluation: Evaluation) -> Iterator[FigureWindow]:
     make, joints = Maker(key), evaluation.project.joints
     chosen, pack, demand = result.chosen, evaluation.sized.pack, evaluation.sized.demand
