@@ -479,6 +479,17 @@ def reading_line(project: Project, catalogue: Catalogue) -> bool:
     return report("a reading among 5,000 changed", timed(change, RUNS // 4), 0.5)
 
 
+def specification_line(project: Project, catalogue: Catalogue) -> bool:
+    """The windows of every part, as they are worked out after each edit that is looked at."""
+    from lumvak.core.evaluate import evaluate
+    from lumvak.core.specification.topic import specification_in_hand
+
+    evaluation = evaluate(project, catalogue)
+    specification_in_hand(evaluation)
+    measured = timed(lambda: specification_in_hand(evaluation), RUNS)
+    return report("windows of every part", measured, 0.3)
+
+
 def main() -> int:
     home = tempfile.mkdtemp()
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME"):
@@ -503,6 +514,7 @@ def main() -> int:
         report("an hour in steps of 1 s", timed(hour_runner(project, catalogue), RUNS // 2), 0.5)
     )
     held += charging_lines(project, catalogue)
+    held.append(specification_line(project, catalogue))
     held += network_lines(project, catalogue)
     held += repaints(demo)
     held += dealing_lines()

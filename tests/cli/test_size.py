@@ -60,6 +60,25 @@ def test_what_was_assumed_is_a_line_and_all_of_it_where_asked(
     assert not any("(need." in line for line in given if line.startswith("assumed: "))
 
 
+def test_the_first_option_says_what_to_look_for(capsys: pytest.CaptureFixture[str]) -> None:
+    given = [
+        "--rated-voltage",
+        "36V",
+        "--current",
+        "18A",
+        "--runtime",
+        "1h",
+        "--top",
+        "1",
+        "--json",
+    ]
+    assert main(["size", *given]) == 0
+    found = json.loads(capsys.readouterr().out)
+    parts = {part["part"]: part for part in found["specification"]}
+    series = next(it for it in parts["bms"]["figures"] if it["name"] == "series")
+    assert series["least"] == found["options"][0]["series"]
+
+
 def test_a_need_that_nothing_serves_ends_with_1(capsys: pytest.CaptureFixture[str]) -> None:
     """No cell gives as much in any number that is looked at."""
     given = ["size", "--rated-voltage", "48V", "--current", "900A", "--runtime", "1h", "--top", "1"]

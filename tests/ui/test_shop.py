@@ -89,3 +89,28 @@ def test_cells_are_looked_for_at_their_own_stage(window: Window) -> None:
     window.stages["cells"].show_view("shop")
     view = window.stages["cells"].shop
     assert view is not None and view.title.text() == "cell"
+
+
+def test_what_would_open_an_empty_window_is_tried_and_offered(
+    window: Window, shop: ShopView
+) -> None:
+    changes = {"need.peak_current_a": 150.0, "need.peak_duration_s": 5.0, "leads.area_mm2": 1.5}
+    window.session.edit({**changes, "need.controller_limit_a": 200.0})
+    shop.parts.picked.emit("fuse")
+    assert shop.ways.isVisible() and not shop.open.isVisible()
+    shop.ways.click()
+    assert "It must hold 150 A" in window.notice.text.text()
+    gauge = next(it for it in window.notice.buttons if it.text().startswith("AWG "))
+    gauge.click()
+    assert window.session.project.leads.area_mm2 != 1.5
+    assert not shop.ways.isVisible()
+
+
+def test_a_printed_figure_is_doubted_and_how_to_find_out_is_said(
+    qtbot: QtBot, window: Window, shop: ShopView
+) -> None:
+    window.session.edit({"shopping.found": ()})
+    type_cell(qtbot, shop.grid, row(shop, "continuous_a"), 2, "40")
+    assert "40 A is 20 A: too little" in shop.verdict.text()
+    shop.grid.table.setCurrentCell(row(shop, "balance_a"), 2)
+    assert "To find out: the marks of its bleed resistors" in shop.why.text()

@@ -136,29 +136,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     ]
     asked = _asked(first, filters) if not count else None
     if chosen.json:
-        answer: dict[str, Any] = {
-            "options": [
-                {**option_json(item), "alike": bool(first.sized.options.alike[place])}
-                for place, item in enumerate(seen)
-            ],
-            "refused": [
-                {
-                    "chemistry": item.chemistry,
-                    "series": item.series,
-                    "reason": item.reason,
-                    "cell": item.cell,
-                }
-                for item in first.sized.options.refused
-            ],
-        }
-        if asked is not None:
-            answer["why_not"] = {
-                "failed": asked.failed,
-                "text": asked.text,
-                "change": asked.change,
-                "cure": None if asked.cure is None else list(asked.cure),
-            }
-        print(json_text(answer))
+        print(json_text(_as_json(seen, first.sized.options, asked)))
     else:
         print(_as_text(seen, first.sized.options))
         if asked is not None:
@@ -166,6 +144,43 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         if seen:
             print("\n".join([*cautions(seen[0]), *assumed_lines(seen[0], chosen.assumed)]))
     return int(not seen or bool(stops_of(seen[0])))
+
+
+def _as_json(seen: list[Evaluation], options: Options, asked: Answer | None) -> dict[str, Any]:
+    """The answer as JSON."""
+    answer: dict[str, Any] = {
+        "options": [
+            {**option_json(item), "alike": bool(options.alike[place])}
+            for place, item in enumerate(seen)
+        ],
+        "refused": [
+            {
+                "chemistry": item.chemistry,
+                "series": item.series,
+                "reason": item.reason,
+                "cell": item.cell,
+            }
+            for item in options.refused
+        ],
+    }
+    if seen:
+        answer["specification"] = _specification(seen[0])
+    if asked is not None:
+        answer["why_not"] = {
+            "failed": asked.failed,
+            "text": asked.text,
+            "change": asked.change,
+            "cure": None if asked.cure is None else list(asked.cure),
+        }
+    return answer
+
+
+def _specification(first: Evaluation) -> list[dict[str, Any]]:
+    """What to look for in a shop for the first option."""
+    from lumvak.cli.spec import part_json
+    from lumvak.core.specification.topic import specification_in_hand
+
+    return [part_json(part) for part in specification_in_hand(first).parts]
 
 
 def cautions(evaluation: Evaluation) -> list[str]:

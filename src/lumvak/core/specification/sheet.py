@@ -114,7 +114,7 @@ def _line(part: PartSpec) -> ShoppingLine:
         quantity_said(part),
         must=tuple(_said(it) for it in must),
         better=tuple(_said(it) for it in better),
-        open=tuple(it.label for it in part.windows if it.open and it.wanted is None),
+        open=tuple(in_line(it.label) for it in part.windows if it.open and it.wanted is None),
     )
 
 

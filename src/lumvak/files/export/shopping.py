@@ -75,6 +75,8 @@ def shopping_text(evaluation: Evaluation, spelling: Spelling = PLAIN) -> str:
     for line in shopping(specification):
         said.append(f"{line.part.name}, {spoken(line.quantity, spelling)}:")
         said.append("  " + spoken(_must(line), spelling))
+        if line.open:
+            said.append("  any: " + spoken(listed(line.open), spelling))
         if line.better:
             said.append("  better so: " + spoken(listed(line.better, "; "), spelling))
     return "\n".join([*said, "", FOOT, ""])
@@ -111,6 +113,8 @@ def shopping_pdf(
     ]
     for line in shopping(specification):
         cell = [words(spoken(_must(line), spelling), "text")]
+        if line.open:
+            cell.append(words("Any: " + spoken(listed(line.open), spelling), "small"))
         if line.better:
             better = "Better so: " + spoken(listed(line.better, "; "), spelling)
             cell.append(words(better, "small"))

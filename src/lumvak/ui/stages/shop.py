@@ -11,14 +11,16 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound, PartKey
+from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record import Unfit
-from lumvak.core.said import Text, in_line, listed, phrase, sentences
-from lumvak.core.specification.contradictions import empty_parts
+from lumvak.core.said import Text, capital, in_line, listed, phrase, sentences
+from lumvak.core.specification.contradictions import contradictions, empty_parts
 from lumvak.core.specification.examples import examples, examples_said
 from lumvak.core.specification.given import HeldPart, held, short_words
 from lumvak.core.specification.in_force import in_force_said
 from lumvak.core.specification.own_part import PATHS, can_be_own, own_part
+from lumvak.core.specification.printed import how_to_find, readings
 from lumvak.core.specification.sheet import quantity_said, two_lines, window_said
 from lumvak.core.specification.topic import Specification, specification_in_hand
 from lumvak.core.specification.window import PartSpec
@@ -29,7 +31,7 @@ from lumvak.ui.speech import parse, said_of, say, spell, spoken
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, shown_column
-from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.quantity_field import edit_or_why, try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -93,6 +95,8 @@ class ShopView(Page):
         self.verdict.setWordWrap(True)
         self.judged: list[tuple[PartFound, HeldPart]] = []
         self.uses = [QPushButton("") for _ in FOUND]
+        self.ways = QPushButton("what would open it?")
+        self.ways.clicked.connect(self._find_ways)
         self.open = QPushButton("go on as specified")
         self.open.setToolTip("Count with the tight sides of the windows until one is bought")
         self.open.clicked.connect(self._go_on)
@@ -137,7 +141,7 @@ class ShopView(Page):
         right.addWidget(self.why)
         right.addWidget(self.examples)
         right.addWidget(self.verdict)
-        right.addWidget(flowing(*self.uses, self.open))
+        right.addWidget(flowing(*self.uses, self.open, self.ways))
         both.addLayout(right, 13)
         outer.addLayout(both, 1)
 
@@ -186,7 +190,9 @@ class ShopView(Page):
         spec, found = self._spec(), self._found()
         self.title.setText(spec.name)
         force = in_force_said(spec.key, evaluation)
-        self.open.setVisible(spec.key in OPEN and not force.specified)
+        empty = spec.key in empty_parts(evaluation)
+        self.open.setVisible(spec.key in OPEN and not force.specified and not empty)
+        self.ways.setVisible(empty)
         many = f"{spoken(quantity_said(spec))}; in force: {spoken(force.name)}"
         self.quantity.setText(many if force.name else spoken(quantity_said(spec)))
         for place in range(MOST_OF_A_KIND):
@@ -209,7 +215,8 @@ class ShopView(Page):
         """What is to be said of the part found whose column is in hand."""
         self.verdict.setVisible(bool(self.judged))
         if self.judged:
-            self.verdict.setText(spoken(verdict_said(*self.judged[self.at])))
+            found, held_part = self.judged[self.at]
+            self.verdict.setText(spoken(verdict_said(found, held_part)))
 
     def _explain(self, row: int, column: int) -> None:
         """Why a figure must be so, and the working of the side that is tight."""
@@ -282,6 +289,28 @@ class ShopView(Page):
         """Count with a part as specified until one is bought."""
         try_edit(self.session, {OPEN[self.part]: AS_SPECIFIED_ID})
 
+    def _change(self, changes: dict[str, Any]) -> None:
+        try_edit(self.session, changes)
+
+    def _find_ways(self) -> None:
+        """Try what would open a window that nothing lies in, and say so."""
+        session = self.session
+        catalogue = session.evaluation.sized.parts
+        with waiting():
+            found = contradictions(session.evaluation, lambda other: evaluate(other, catalogue))
+        for item in found:
+            if item.part != self.part:
+                continue
+            said = phrase("It must {} and {}.", *item.between)
+            session.tell(
+                "warn",
+                f"{spoken(said)} What would open it:",
+                [
+                    (spoken(change.text), partial(self._change, change.changes))
+                    for change in item.changes
+                ],
+            )
+
     def _copy(self) -> None:
         clipboard = QGuiApplication.clipboard()
         if clipboard is not None:
@@ -328,6 +357,8 @@ def _windows(spec: PartSpec, found: list[PartFound], judged: list[HeldPart]) -> 
         figure = window.least or window.most or window.wanted
         sets = listed([it for it in (window.set_by, window.most_by) if it])
         why = phrase("For the {}: {}.", sets, window.reason) if sets else window.reason
+        if find := how_to_find(spec.key, window.name):
+            why = sentences(why, phrase("To find out: {}.", find))
         row: Record = {
             "kind": "window",
             "name": name if typed else "",
@@ -358,6 +389,7 @@ def verdict_said(found: PartFound, judged: HeldPart) -> Text:
         said.append(phrase("{} holds as far as is known.", found.name))
     else:
         said.append(phrase("{} holds.", found.name))
+    said += [phrase("{}.", capital(text)) for text in readings(judged.spec, found.given)]
     if judged.then_a is not None:
         said.append(phrase("The path then gives {} continuous.", say(judged.then_a, "A")))
     if judged.unknown:
