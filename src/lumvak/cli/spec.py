@@ -111,10 +111,13 @@ def _side(figure: Figure | None, window: FigureWindow) -> str:
 
 def _row(window: FigureWindow) -> tuple[str, ...]:
     words = ", ".join(window.one_of)
+    none = bool(window.case) and window.empty
     return (
         spoken(window.label) + ("" if window.must else " (better so)"),
-        words or _side(window.least, window) or ("any" if window.open else ""),
-        _side(window.most, window),
+        "none does"
+        if none
+        else words or _side(window.least, window) or ("any" if window.open else ""),
+        "" if none else _side(window.most, window),
         _side(window.wanted, window),
         spoken(listed([text for text in (window.set_by, window.most_by) if text])),
         spoken(window.reason),

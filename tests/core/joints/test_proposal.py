@@ -1,8 +1,15 @@
+import math
+
 import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.conductors.strip_and_wire import MATERIALS
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.joints import Joints, Strip
-from lumvak.core.joints.proposal import MARGIN, in_force
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate, stops_of
+from lumvak.core.joints.candidates import current_share
+from lumvak.core.joints.proposal import MARGIN, THICKNESSES_MM, conductor_as_specified, in_force
 from lumvak.core.spelling import spoken
 from tests.core.joints.judging import all_judged, proposal_of, setting_for
 
@@ -54,3 +61,35 @@ def test_what_is_set_is_in_force_and_the_rest_follows(catalogue: Catalogue) -> N
     part = catalogue.conductors["nickel-0.1x5"]
     own = in_force(Strip(part=part.id, width_mm=4.0), part, proposal, setting, joints)
     assert (own.part.id, own.width_mm, own.layers) == ("nickel-0.1x5", 4.0, 1)
+
+
+@pytest.mark.parametrize("amps", [100.0, 200.0, 500.0])
+def test_one_as_specified_has_the_section_that_the_rule_asks_for(
+    catalogue: Catalogue, amps: float
+) -> None:
+    joints = Joints(school="rule", rule_a_per_mm2=5.0, take_off="end")
+    setting = setting_for(catalogue, "group", current_a=amps, peak_a=amps)
+    made = conductor_as_specified(setting, joints, 1.0)
+    assert made is not None and not made.barred
+    share = current_share("group", 7, joints.take_off, 7)
+    # As much heat in a volume as nickel at 5 A/mm² makes.
+    density = 5.0 * math.sqrt(MATERIALS["nickel"].resistivity_ohm_m / 1.7241e-8)
+    area = amps * MARGIN * share / density
+    place = THICKNESSES_MM.index(made.part.thickness_mm)
+    assert made.part.thickness_mm * made.width_mm >= area
+    assert place and THICKNESSES_MM[place - 1] * made.width_mm < area
+
+
+def test_nothing_is_specified_that_no_copper_carries(catalogue: Catalogue) -> None:
+    setting = setting_for(catalogue, "group", current_a=2e4, peak_a=2e4)
+    joints = Joints(school="rule", take_off="end")
+    assert conductor_as_specified(setting, joints, 1.0) is None
+
+
+def test_a_pack_for_more_than_any_strip_carries_goes_on(catalogue: Catalogue) -> None:
+    need = {"need.rated_voltage_v": 48.0, "need.current_a": 400.0, "need.runtime_h": 0.33}
+    evaluation = evaluate(with_values(Project(), need), catalogue)
+    assert not stops_of(evaluation)
+    assert "group-joint-as-specified" in {item.code for item in evaluation.findings}
+    assert evaluation.figures["joints.group.thickness_mm"].origin == "assumed"
+    assert evaluation.figures["joints.group.limit_a"].number >= 400.0

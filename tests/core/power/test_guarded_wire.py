@@ -8,14 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.conductors.lead_wire import OFFERED_AWG
+from lumvak.core.conductors.lead_wire import OFFERED_MM2
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import typed
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.guarded_wire import charge_flow
-from lumvak.core.spelling import awg_area_mm2
 from tests.length import so_many
 from tests.needs import random_need
 
@@ -37,12 +36,12 @@ def test_no_fuse_is_left_out_that_a_thicker_wire_would_let_in(
         "pack.series": choice.series,
         "pack.parallel": choice.parallel,
     }
-    for awg in OFFERED_AWG:
-        wider = with_values(project, {**picked, "leads.area_mm2": awg_area_mm2(awg)})
+    for area in OFFERED_MM2:
+        wider = with_values(project, {**picked, "leads.area_mm2": area})
         found = evaluate(wider, catalogue)
         # A power draws a little less through a thicker wire, which may be what lets a fuse in.
         same = np.allclose(found.power.draw.curve, evaluation.power.draw.curve, rtol=1e-9)
-        if same and evaluation.sized.wire.area.number <= awg_area_mm2(awg):
+        if same and evaluation.sized.wire.area.number <= area:
             assert found.power.fuse.chosen is None
 
 

@@ -56,7 +56,11 @@ RISE_K = Rule("{}.rise_k", "Rise over the air", "K", "I²·R′ ÷ (h·π·D), h
               "methods 11")
 # fmt: on
 
-OFFERED_AWG = (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)
+# Gauges as they are sold, in mm² after [5]; over them the sections of IEC 60228.
+OFFERED_MM2 = (
+    *map(awg_area_mm2, (22, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0)),
+    *(70.0, 95.0, 120.0, 150.0, 185.0, 240.0),
+)
 # Over the load, and of the peak, so that a fuse that holds both can still guard the wire.
 MARGIN, OF_PEAK = 1.5, 0.7
 STRAND_FACTOR, INSULATION_MM = 1.3, 1.8
@@ -142,13 +146,12 @@ def gauges_for(
 
     Where none does it is the thickest alone. ``film`` in W/(m2 K).
     """
-    areas = tuple(map(awg_area_mm2, OFFERED_AWG))
-    for place, area in enumerate(areas):
+    for place, area in enumerate(OFFERED_MM2):
         limit = wire_current_a(area, outer_mm(area), rise_k, film)
         factor = peak_factor(peak_s, wire_time_constant_s(area, outer_mm(area), film))
         if limit >= max(MARGIN * current_a, OF_PEAK * peak_a) and limit * factor >= peak_a:
-            return areas[place:]
-    return areas[-1:]
+            return OFFERED_MM2[place:]
+    return OFFERED_MM2[-1:]
 
 
 @lru_cache(maxsize=256)
@@ -227,8 +230,7 @@ def least_drop_ohm_per_m(current_a: float, rise_k: float, film: float) -> float:
     else more load would ask for fewer cells where the gauge steps. ``film`` is in W/(m2 K).
     """
     drop = 0.0
-    for awg in OFFERED_AWG:
-        area = awg_area_mm2(awg)
+    for area in OFFERED_MM2:
         carries = wire_current_a(area, outer_mm(area), rise_k, film) / MARGIN
         ohm = wire_ohm_per_m(area)
         if carries >= current_a:

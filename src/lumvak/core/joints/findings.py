@@ -11,7 +11,7 @@ from lumvak.core.arrangement.findings import flaw_findings
 from lumvak.core.arrangement.layout import Layout
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.measured import MeasuredCell
-from lumvak.core.document.power import School
+from lumvak.core.document.power import AS_SPECIFIED_ID, School
 from lumvak.core.figures.finding import Finding
 from lumvak.core.joints.candidates import ROLE_NOUNS
 from lumvak.core.joints.contacts import screw_of
@@ -26,6 +26,8 @@ from lumvak.core.said import Text, capital, listed, phrase, say
 UNEVEN, VERY_UNEVEN = 0.10, 0.25
 # More layers than this on one place are no work for a welder.
 HIGH_STACK = 6
+# So much more is worth the change.
+CLEARLY = 1.02
 
 
 def joint_findings(
@@ -51,9 +53,21 @@ def joint_findings(
                 result.proposal.name,
                 say(result.proposal.limits_a[school], "A"),
             )
-            if result.proposal.limits_a[school] > limit
-            else "Use more strips side by side, or a busbar."
+            if result.proposal.limits_a[school] > limit * CLEARLY
+            else "Use more strips side by side, or take the current off in the middle."
         )
+        if chosen.part.id.startswith(AS_SPECIFIED_ID):
+            yield Finding(
+                f"{role}-joint-as-specified",
+                "note",
+                text=phrase("No conductor at hand carries the {}", ROLE_NOUNS[role]),
+                why=phrase(
+                    "{} does: slotted under nickel for the welder, or bolted.", capital(chosen.name)
+                ),
+                do="Buy such, have more series connections share it, or lead off in the middle.",
+                stage="joints",
+                figure=f"joints.{role}.thickness_mm",
+            )
         if limit < result.setting.current_a - 1e-9:
             yield Finding(
                 f"{role}-joint-limit",

@@ -16,8 +16,8 @@ from lumvak.core.clearance.widest import Widths
 from lumvak.core.conductors.strip_and_wire import Cooling, peak_factor, strip_time_constant_s
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.pack import Enclosure
-from lumvak.core.document.power import School
-from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+from lumvak.core.document.power import AS_SPECIFIED_ID, School
+from lumvak.core.figures.figure import AS_SPECIFIED, Figure, Rule, sheet, typed
 from lumvak.core.joints.candidates import (
     ROLE_NOUNS,
     SCHOOL_NAMES,
@@ -29,7 +29,7 @@ from lumvak.core.joints.candidates import (
     loaded,
 )
 from lumvak.core.joints.piece_sections import joining_of
-from lumvak.core.joints.proposal import in_force, recommended
+from lumvak.core.joints.proposal import asked_of, conductor_as_specified, in_force, recommended
 from lumvak.core.said import Text, capital, digits, phrase
 
 # Key, label, unit, rule and section of docs/methods.md of each figure that is made here.
@@ -149,7 +149,12 @@ def joint_result(
     )
     strip = joints.series if role == "series" else joints.group
     best, reason = recommended(limited, setting, joints, over)
-    proposal = loaded(best, setting.current_a)
+    made = None
+    if not best.carries(asked_of(setting, over), joints.school):
+        made = conductor_as_specified(setting, joints, over)
+    if made is not None:
+        reason = "nothing at hand carries the load: this is the thinnest that does"
+    proposal = made or loaded(best, setting.current_a)
     if like is not None:
         proposal = judged(like.part, like.width_mm, like.layers, 1, setting, joints)
         reason = "the bar of the series connections, which lies over the cells of both groups"
@@ -212,18 +217,19 @@ def _shape(
     """Resistivity, length, width, thickness, layers and strips of the joint in force."""
     key = f"joints.{role}"
     part, material = chosen.part, chosen.section.material
+    data = AS_SPECIFIED if part.id.startswith(AS_SPECIFIED_ID) else part.said
     rho = RESISTIVITY.of(
         material.resistivity_ohm_m * 1e9,
         origin="constant",
         key=part.material.replace(" ", "-"),
         label=part.material,
     )
-    thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", part.said)
+    thickness = sheet(f"{key}.thickness_mm", "Thickness", part.thickness_mm, "mm", data)
     said = joints.series if role == "series" else joints.group
     width = (
         typed(f"{key}.width_mm", "Width", said.width_mm, "mm")
         if said.width_mm is not None and said.width_mm == chosen.width_mm
-        else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", part.said)
+        else sheet(f"{key}.width_mm", "Width", chosen.width_mm, "mm", data)
     )
     layers, strips = (
         LAYING.said_or(

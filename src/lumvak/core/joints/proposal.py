@@ -1,4 +1,4 @@
-"""The conductor that is proposed for a joint, and the one in force."""
+"""The conductor that is proposed for a joint, the one in force, and one as specified."""
 
 from __future__ import annotations
 
@@ -8,6 +8,8 @@ from msgspec.structs import replace
 
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.joints import Joints, Strip
+from lumvak.core.document.power import AS_SPECIFIED_ID
+from lumvak.core.figures.figure import AS_SPECIFIED
 from lumvak.core.joints.candidates import (
     SCHOOL_NAMES,
     Candidate,
@@ -20,6 +22,11 @@ from lumvak.core.joints.candidates import (
 )
 from lumvak.core.said import Text, digits, phrase, say
 
+# Thicknesses in mm of copper that are tried as specified, a wide sheet, and a bar's width in mm.
+THICKNESSES_MM = (0.2, 0.3, 0.5, 0.8, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0)
+SHEET_MM, BAR_MM = 500.0, 30.0
+# Copper that is slotted under nickel welds like so much of it, in mm.
+UNDER_NICKEL_MM = 0.1
 # So much over the load a proposed conductor carries for good.
 MARGIN = 1.25
 
@@ -29,6 +36,11 @@ class Recommended(NamedTuple):
 
     limited: Limited
     why: Text
+
+
+def asked_of(setting: Setting, over: float) -> Setting:
+    """What is asked of the busiest piece, ``over`` times what equal sharing asks."""
+    return replace(setting, current_a=over * setting.current_a, peak_a=over * setting.peak_a)
 
 
 def recommended(
@@ -43,7 +55,7 @@ def recommended(
     network asks of the busiest piece (methods 10).
     """
     school = joints.school
-    setting = replace(load, current_a=over * load.current_a, peak_a=over * load.peak_a)
+    setting = asked_of(load, over)
     uneven = phrase(", {} times what equal sharing asks", digits(over, ".2f")) if over > 1.0 else ""
     joinable = [item for item in found if not item.bare.barred] or list(found)
 
@@ -90,6 +102,41 @@ def recommended(
             )
         ),
     )
+
+
+def conductor_as_specified(load: Setting, joints: Joints, over: float) -> Candidate | None:
+    """The thinnest copper that carries the load with a quarter to spare, as wide as may lie there.
+
+    ``None`` where the thickest does not carry it. Round cells get it slotted under nickel, for the
+    welder; posts a bar (methods 41).
+    """
+    setting = asked_of(load, over)
+    for thickness in THICKNESSES_MM:
+        found = _copper(thickness, load, joints)
+        if found.carries(setting, joints.school, MARGIN):
+            return found
+    return found if found.carries(setting, joints.school) else None
+
+
+def _copper(thickness_mm: float, setting: Setting, joints: Joints) -> Candidate:
+    posts, role = setting.cell.format == "prismatic", setting.role
+    wide = min(BAR_MM, setting.widths.widest_mm(role == "series")) if posts else SHEET_MM
+    sides = f"{thickness_mm:g} × {wide:g}" if posts else f"{thickness_mm:g}"
+    part = Conductor(
+        id=f"{AS_SPECIFIED_ID}-{role}",
+        name=f"copper {sides} mm, {AS_SPECIFIED}",
+        material="copper",
+        form="busbar" if posts else "sheet",
+        thickness_mm=thickness_mm,
+        width_mm=wide,
+        join="screw" if posts else "solder" if setting.cell.format == "pouch" else "weld",
+        weld_equivalent_mm=min(UNDER_NICKEL_MM, joints.welder_limit_mm),
+        price_per_m=0.0,
+    )
+    strip = joints.series if role == "series" else joints.group
+    strips = strip_count(strip.strips, part.form, role, setting.cell, setting.parallel)
+    width = fitted_width(part, role, setting.bed(joints), strips)
+    return judged(part, width, 1, strips, setting, joints)
 
 
 def in_force(

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse
-from lumvak.core.conductors.lead_wire import OFFERED_AWG, LeadWire
+from lumvak.core.conductors.lead_wire import OFFERED_MM2, LeadWire
 from lumvak.core.document.power import AS_SPECIFIED_ID, NONE, Leads, PowerParts
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -19,7 +19,6 @@ from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import listed, phrase, say, say_about, say_span, wire_name
-from lumvak.core.spelling import awg_area_mm2
 
 
 def fuse_findings(
@@ -76,7 +75,7 @@ class FuseSeen(Struct, frozen=True):
 def _contradiction(seen: FuseSeen) -> Finding:
     """No fuse of a usual form does: which two demands contradict, and what would open it."""
     form, window = best_form(seen.asked)
-    gauges = [it for it in map(awg_area_mm2, OFFERED_AWG) if it > seen.wire.area.number * 1.01]
+    gauges = [it for it in OFFERED_MM2 if it > seen.wire.area.number * 1.01]
     thicker = opened_by(seen.leads, seen.asked, gauges, lambda _: seen.asked.least_short_a)
     holds, spares = demands(seen.asked, seen.wire.name)
     return Finding(

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from lumvak.core.conductors.lead_wire import OFFERED_AWG
+from lumvak.core.conductors.lead_wire import OFFERED_MM2
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.shopping import PartKey
@@ -15,7 +15,6 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.as_specified import demands
 from lumvak.core.power.fuses import SHORT_OPENS_S, FuseSetting, best_form
 from lumvak.core.said import Text, phrase, say, wire_name
-from lumvak.core.spelling import awg_area_mm2
 
 # Works out a project; what changes are tried with.
 Work = Callable[[Project], Evaluation]
@@ -103,7 +102,7 @@ def _kinds(part: PartKey, project: Project, work: Work) -> Iterator[list[Change]
     charging = part == "charge-fuse"
     wire = evaluation.power.charge_wire if charging else evaluation.sized.wire
     path = "charge_leads" if charging else "leads"
-    thicker = [area for area in map(awg_area_mm2, OFFERED_AWG) if area > wire.area.number * 1.01]
+    thicker = [area for area in OFFERED_MM2 if area > wire.area.number * 1.01]
     yield [
         Change({f"{path}.wire": None, f"{path}.area_mm2": area}, phrase("{}", wire_name(area)))
         for area in thicker

@@ -12,7 +12,7 @@ from lumvak.core.catalogue.boards import KIND_NAMES
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.catalogue.chargers import SHORT_KINDS
 from lumvak.core.catalogue.power_parts import FUSE_FORMS
-from lumvak.core.conductors.lead_wire import OFFERED_AWG
+from lumvak.core.conductors.lead_wire import OFFERED_MM2
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.power.as_specified import RATINGS_A
@@ -20,13 +20,11 @@ from lumvak.core.said import Text, in_line, listed, phrase, say, wire_name
 from lumvak.core.specification.topic import Specification
 from lumvak.core.specification.window import FigureWindow, PartSpec, side_said
 from lumvak.core.specification.wires import SECTION
-from lumvak.core.spelling import awg_area_mm2
 
 # So much more is bought of what is counted or cut, and never less than one more of a cell.
 SPARE = {"cell": 0.03, "series": 0.15, "group": 0.15, "leads": 0.1, "charge-leads": 0.1,
          "balance-leads": 0.1, "fuse": 1.0, "charge-fuse": 1.0, "holder": 0.05}  # fmt: skip
 # Gauges that are sold, thin to thick, and how many ratings are told singly.
-GAUGES = tuple(map(awg_area_mm2, OFFERED_AWG))
 MOST_RATINGS = 4
 WAKES = {"itself": "by itself", "load": "once the load is off"}
 TELEMETRY = {"wire": "by wire", "radio": "by radio"}
@@ -63,7 +61,7 @@ def window_said(window: FigureWindow) -> Text:
     if window.name == "rating_a":
         return _ratings_said(window)
     if window.name == "area_mm2" and window.least is not None and window.most is None:
-        gauge = next((it for it in GAUGES if it >= window.least.number * (1.0 - 1e-9)), None)
+        gauge = next((it for it in OFFERED_MM2 if it >= window.least.number * (1.0 - 1e-9)), None)
         if gauge is not None and window.label == SECTION:
             return phrase("{} or thicker", wire_name(gauge))
     wanted = None if window.wanted is None else side_said(window, window.wanted.number)

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from lumvak.core.catalogue.power_parts import FUSE_FORMS, Insulation, Wire
 from lumvak.core.conductors.lead_wire import (
     INSULATION_C,
-    OFFERED_AWG,
+    OFFERED_MM2,
     LeadWire,
     harm_curve,
     outer_mm,
@@ -29,7 +29,6 @@ from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.power.fuses import FuseSetting, judge_fuse, rating_window
 from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fuse_asked
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
-from lumvak.core.spelling import awg_area_mm2
 
 # What sets the wire, as its window is called.
 SECTION = "Section of the copper"
@@ -204,12 +203,11 @@ def _guarded_area(asked: LeadsAsked) -> float | None:
     if not asked.guarded:
         return None
     kind: Insulation = asked.leads.insulation or "silicone"
-    for awg in OFFERED_AWG:
-        area = awg_area_mm2(awg)
+    for area in OFFERED_MM2:
         setting = _with_wire(asked, area, asked.leads.outer_mm or outer_mm(area), kind)
         if some_fuse(setting):
             return area
-    return awg_area_mm2(OFFERED_AWG[-1])
+    return OFFERED_MM2[-1]
 
 
 def some_fuse(setting: FuseSetting) -> bool:
