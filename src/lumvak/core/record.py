@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from msgspec import Meta, Struct
 
-from lumvak.core.said import Text
+from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import Refused
 
 # Nearer to 0 than this no quantity is meant, and what is worked out from it runs over.
@@ -73,3 +73,14 @@ NotNegative = Annotated[float, about(ge=0, le=1e6)]
 CellVoltage = Annotated[float, about(gt=0, le=6)]
 Celsius = Annotated[float, about(ge=-60, le=150)]
 Delay = Annotated[float, about(gt=0, le=3600)]
+# The fields of a part that no sheet gave.
+Guessed = Annotated[tuple[str, ...], about("Guessed", max_length=40)]
+
+
+def check_guessed(part: Any) -> None:
+    """Raise Unfit where what a part calls guessed is no field of it."""
+    for name in part.guessed:
+        if name not in part.__struct_fields__:
+            raise Unfit(
+                "guessed", phrase("“{}” is no field of it; accepted: names of its fields", name)
+            )

@@ -1,12 +1,14 @@
 """A part found in a shop becomes one of one's own, and takes its place."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.document.shopping import GivenFigure, PartFound, PartKey
 from lumvak.core.evaluate import evaluate
+from lumvak.core.record import Unfit
 from lumvak.core.specification.own_part import can_be_own, own_part
 
 GIVEN: dict[PartKey, dict[str, float]] = {
@@ -31,8 +33,6 @@ def found(part: PartKey) -> PartFound:
 def test_it_takes_its_place_with_what_was_given(
     part: PartKey, barrow: Project, catalogue: Catalogue
 ) -> None:
-    from msgspec.structs import replace
-
     evaluation = evaluate(barrow, catalogue)
     own = own_part(found(part), evaluation)
     parts = catalogue
@@ -58,6 +58,24 @@ def test_it_takes_its_place_with_what_was_given(
         assert "mass_g" in after.sized.choice.cell.guessed
     if part == "charger":
         assert after.charging.charger.volts == 58.8
+
+
+def test_what_its_sheet_leaves_out_is_marked_as_assumed(
+    barrow: Project, catalogue: Catalogue
+) -> None:
+    own = own_part(found("bms"), evaluate(barrow, catalogue))
+    assert {"resistance_ohm", "charge_a"} <= set(own.part.guessed)
+    assert not {"series", "continuous_a", "stages"} & set(own.part.guessed)
+    parts = Catalogue([replace(catalogue.all_parts, boards=(own.part,))])
+    after = evaluate(with_values(barrow, {**own.changes, "power.switch": "none"}), parts)
+    assert after.figures["power.board_ohm"].origin == "assumed"
+    assert after.figures["board.continuous_a"].origin == "sheet"
+
+
+def test_only_a_field_of_a_part_can_be_guessed(barrow: Project, catalogue: Catalogue) -> None:
+    own = own_part(found("fuse"), evaluate(barrow, catalogue))
+    with pytest.raises(Unfit, match="no field of it"):
+        replace(own.part, guessed=("colour",)).check()
 
 
 def test_what_has_no_place_of_its_own_is_not_kept() -> None:

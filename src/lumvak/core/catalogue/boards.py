@@ -6,11 +6,13 @@ from lumvak.core.record import (
     CellVoltage,
     Delay,
     Document,
+    Guessed,
     NotNegative,
     PartId,
     Positive,
     Unfit,
     about,
+    check_guessed,
 )
 
 Family = Literal["cobalt", "phosphate", "titanate", "sodium"]
@@ -102,10 +104,12 @@ class Board(Document, frozen=True, kw_only=True):
     mass_g: NotNegative
     price: NotNegative
     note: str = ""
+    guessed: Guessed = ()
     sample: bool = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
+        check_guessed(self)
         check_stages(self.stages, self.continuous_a)
         check_thresholds(
             self.over_voltage_v,

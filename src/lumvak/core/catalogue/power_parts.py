@@ -4,7 +4,16 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit, about
+from lumvak.core.record import (
+    Document,
+    Guessed,
+    NotNegative,
+    PartId,
+    Positive,
+    Unfit,
+    about,
+    check_guessed,
+)
 from lumvak.core.said import digits, listed, phrase
 
 Insulation = Literal["pvc", "xlpe", "silicone", "ptfe"]
@@ -129,10 +138,12 @@ class Fuse(Document, frozen=True, kw_only=True):
     mass_g: NotNegative = 0.0
     price: NotNegative
     note: str = ""
+    guessed: Guessed = ()
     sample: bool = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
+        check_guessed(self)
         check_band("band", self.band)
 
     @property
@@ -194,10 +205,12 @@ class Connector(Document, frozen=True, kw_only=True):
     mass_g: NotNegative = 0.0
     price: NotNegative
     note: str = ""
+    guessed: Guessed = ()
     sample: bool = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
+        check_guessed(self)
         check_short(self.short_a, self.continuous_a)
         if (self.anti_spark_ohm is None) != (self.anti_spark_j is None):
             raise Unfit("", "anti_spark_ohm and anti_spark_j belong together: both or neither")
@@ -234,10 +247,12 @@ class Switch(Document, frozen=True, kw_only=True):
     mass_g: NotNegative = 0.0
     price: NotNegative
     note: str = ""
+    guessed: Guessed = ()
     sample: bool = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
+        check_guessed(self)
         check_short(self.short_a, self.continuous_a)
 
 

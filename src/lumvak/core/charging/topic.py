@@ -34,7 +34,7 @@ from lumvak.core.charging.reasons import end_current
 from lumvak.core.charging.verdict import ChargerVerdict, verdict_on
 from lumvak.core.document.charging import GIVEN, RIGHT, Charging, Module
 from lumvak.core.document.need import Need
-from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, of_part, sheet, typed
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.link import Link
 from lumvak.core.said import Text, phrase
@@ -136,7 +136,7 @@ def charge_way(
     found = [] if leads is None else [leads]
     ohm = joints_ohm + leads_ohm
     if board is not None:
-        found.insert(0, sheet("board.charge_a", "BMS lets in", board.charge_a, "A", board.name))
+        found.insert(0, of_part("board.charge_a", "BMS lets in", board, "charge_a", "A"))
         ohm += board.resistance_ohm
     if fuse_hold is not None:
         found.append(fuse_hold)

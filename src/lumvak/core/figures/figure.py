@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Mapping
-from typing import Any, Literal
+from typing import Any, Literal, Protocol
 
 import numpy as np
 from msgspec import Struct
@@ -112,6 +112,28 @@ def sheet(key: str, label: Text, value: Value, unit: str, part: Text) -> Figure:
     return Figure(
         key, label, value, unit, phrase("data of {}", part), "the part's data", origin="sheet"
     )
+
+
+class OfPart(Protocol):
+    """A part that says which of its figures are guessed."""
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+
+    @property
+    def guessed(self) -> tuple[str, ...]:
+        """Its fields that no sheet gave."""
+
+
+def of_part(
+    key: str, label: Text, part: OfPart, field: str, unit: str, value: float | None = None
+) -> Figure:
+    """The ``field`` of a part as a figure, or a ``value`` from it; assumed where it was guessed."""
+    value = getattr(part, field) if value is None else value
+    if field in part.guessed:
+        return assumed(key, label, value, unit, phrase("guessed for {}", part.name), "methods 41")
+    return sheet(key, label, value, unit, part.name)
 
 
 def constant(key: str, label: Text, value: Value, unit: str, rule: Text, source: Text) -> Figure:

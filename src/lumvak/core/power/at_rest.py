@@ -12,7 +12,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.cells.behaviour import Behaviour
 from lumvak.core.cells.recovery import HARM_UNDER_V, recovery_v
 from lumvak.core.document.power import Rest
-from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, of_part, sheet, typed
 from lumvak.core.said import say
 from lumvak.core.spelling import DAYS_A_MONTH
 
@@ -69,6 +69,21 @@ def charge_at_rest(behaviour: Behaviour, cell_v: float) -> float:
     return float(np.interp(cell_v, volts + np.arange(len(volts)) * 1e-9, charge))
 
 
+def _drains(board: Board | None, on_a: float, off_a: float) -> tuple[Figure, Figure]:
+    """What the BMS draws, and once it has cut off."""
+    on, off = "BMS draws", "BMS draws once it has cut off"
+    if board is None:
+        return (
+            sheet("board.quiescent_ma", on, 0.0, "mA", "no BMS"),
+            sheet("board.off_ma", off, 0.0, "mA", "no BMS"),
+        )
+    drawn = "quiescent_a" if board.off_a is None else "off_a"
+    return (
+        of_part("board.quiescent_ma", on, board, "quiescent_a", "mA", on_a * 1e3),
+        of_part("board.off_ma", off, board, drawn, "mA", off_a * 1e3),
+    )
+
+
 def shelf_of(
     rest: Rest,
     cell: Cell,
@@ -89,11 +104,9 @@ def shelf_of(
     own = rest.month_loss * capacity.number / (DAYS_A_MONTH * HOURS_A_DAY)
     board_a = 0.0 if board is None else board.quiescent_a
     off_a = 0.0 if board is None else board.quiescent_a if board.off_a is None else board.off_a
-    named = "no BMS" if board is None else board.name
-    drains = sheet("board.quiescent_ma", "BMS draws", board_a * 1e3, "mA", named)
-    drains_off = sheet("board.off_ma", "BMS draws once it has cut off", off_a * 1e3, "mA", named)
+    drains, drains_off = _drains(board, board_a, off_a)
     cut_v = (
-        sheet("board.under_voltage_v", "Cuts off at, a cell", board.under_voltage_v, "V", named)
+        of_part("board.under_voltage_v", "Cuts off at, a cell", board, "under_voltage_v", "V")
         if board is not None
         else UNDER_VOLTAGE_V.of(cell.voltage_empty_v, origin="constant")
     )
@@ -115,7 +128,7 @@ def shelf_of(
     total = TOTAL_DAYS.of(_shown(cut_days + harm_days), cut, harm)
     left = 1.0 if board is None else 0.0
     takers = (
-        Drain(named, board_a * 1e3, off_a * 1e3),
+        Drain("no BMS" if board is None else board.name, board_a * 1e3, off_a * 1e3),
         Drain("meter", rest.meter_ma, left * rest.meter_ma),
         Drain("converter", rest.converter_ma, left * rest.converter_ma),
         Drain("cells by themselves", own * 1e3, own * 1e3),

@@ -21,9 +21,9 @@ from lumvak.core.cells.worst_cells import WorstCells
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.conductors.thermistor import Hot, recovery_s, thermistor_ohm
 from lumvak.core.document.power import FusePlace
-from lumvak.core.figures.figure import Figure, Rule, computed, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, computed, of_part, sheet, typed
 from lumvak.core.joints.network_figures import NetworkFigures
-from lumvak.core.power.connectors import contact_mohm, drop_mv
+from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import LOADING, hold_a, next_standard_a, warm_factor
 from lumvak.core.power.place import Place
 from lumvak.core.power.surge import precharge
@@ -78,7 +78,7 @@ SHORT_RULES = {
 
 def board_ohm(board: Board) -> Figure:
     """A board's resistance as a figure."""
-    return sheet("power.board_ohm", "BMS", board.resistance_ohm, "ohm", board.name)
+    return of_part("power.board_ohm", "BMS", board, "resistance_ohm", "ohm")
 
 
 def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -> list[Figure]:
@@ -87,7 +87,7 @@ def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -
     heat = HEAT_W.of(switch_heat_w(board, current.number), current, ohm)
     cooling = COOLING_K_PER_W.assumed(BARE_BOARD_K_PER_W)
     if board.cooling_k_per_w is not None:
-        cooling = sheet(cooling.key, "Its switches rise", board.cooling_k_per_w, "K/W", board.name)
+        cooling = of_part(cooling.key, "Its switches rise", board, "cooling_k_per_w", "K/W")
     rise = RISE_K.of(switch_rise_k(board, current.number), heat, cooling)
     made = [heat, rise]
     if board.balance_a:
@@ -95,7 +95,7 @@ def board_figures(board: Board, current: Figure, parallel: Figure, cell: Cell) -
         made.append(
             BLEED_H.of(
                 bleed_hours(board, group),
-                sheet("board.balance_a", "Balances", board.balance_a, "A", board.name),
+                of_part("board.balance_a", "Balances", board, "balance_a", "A"),
                 parallel,
             )
         )
@@ -141,15 +141,15 @@ def fuse_figures(
     )
     if fuse is None:
         return FuseFigures(None, wanted)
-    rating = sheet("power.fuse_a", "Fuse", fuse.rating_a, "A", fuse.name)
+    rating = of_part("power.fuse_a", "Fuse", fuse, "rating_a", "A")
     hold = _hold("power.fuse_hold_a", "Fuse carries continuously", fuse, ambient, rating, loading)
     return FuseFigures(
         hold,
         (
             *wanted,
             hold,
-            sheet("power.fuse_breaking_a", "Fuse breaks", fuse.breaking_a, "A", fuse.name),
-            sheet("power.fuse_voltage_v", "Fuse is rated", fuse.voltage_dc_v, "V", fuse.name),
+            of_part("power.fuse_breaking_a", "Fuse breaks", fuse, "breaking_a", "A"),
+            of_part("power.fuse_voltage_v", "Fuse is rated", fuse, "voltage_dc_v", "V"),
         ),
     )
 
@@ -159,7 +159,7 @@ def charge_fuse_figures(place: Place[Fuse], ambient: Figure) -> tuple[Figure, ..
     fuse = place.part
     if fuse is None:
         return ()
-    rating = sheet("power.charge_fuse_a", "Charge fuse", fuse.rating_a, "A", fuse.name)
+    rating = of_part("power.charge_fuse_a", "Charge fuse", fuse, "rating_a", "A")
     label = "Charge fuse carries continuously"
     return (_hold("power.charge_fuse_hold_a", label, fuse, ambient, rating),)
 
@@ -176,13 +176,12 @@ def contact_figures(
     for key, name, part in parts:
         if part is None:
             continue
-        mohm = contact_mohm(part)
         made.append(_carries(key, name, part))
         made.append(
             DROP_MV.of(
                 drop_mv(part, current.number),
                 current,
-                sheet(f"power.{key}_mohm", phrase("{}: resistance", name), mohm, "mΩ", part.name),
+                contact_ohm(key, name, part),
                 key=key,
                 label=name,
             )
@@ -191,7 +190,13 @@ def contact_figures(
 
 
 def _carries(key: str, name: str, part: Connector | Switch) -> Figure:
-    return sheet(f"power.{key}_a", phrase("{} carries", name), part.continuous_a, "A", part.name)
+    return of_part(f"power.{key}_a", phrase("{} carries", name), part, "continuous_a", "A")
+
+
+def contact_ohm(key: str, name: str, part: Connector | Switch) -> Figure:
+    """Resistance in mΩ of a connector or a switch as a figure."""
+    field = "mated_mohm" if isinstance(part, Connector) else "resistance_mohm"
+    return of_part(f"power.{key}_mohm", phrase("{}: resistance", name), part, field, "mΩ")
 
 
 def connector_figure(part: Connector | None) -> Figure | None:

@@ -10,7 +10,7 @@ from lumvak.core.bms.verdicts import peak_current_a
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.power import FusePlace
-from lumvak.core.figures.figure import Figure, Rule, sheet
+from lumvak.core.figures.figure import Figure, Rule, of_part, sheet
 from lumvak.core.figures.link import Link, PathLoad
 from lumvak.core.power.connectors import curve_of
 from lumvak.core.power.fuses import fuse_curves
@@ -27,7 +27,7 @@ SET_A = Rule("board.set_a", "BMS carries, as set", "A",
 
 def board_limit(board: Board, made: Board | None = None) -> Figure:
     """A board's continuous current as a figure; as it is set where that is less than it could."""
-    own = sheet("board.continuous_a", "BMS carries", (made or board).continuous_a, "A", board.name)
+    own = of_part("board.continuous_a", "BMS carries", made or board, "continuous_a", "A")
     if made is None or board.continuous_a >= made.continuous_a:
         return own
     return SET_A.of(board.continuous_a, own)

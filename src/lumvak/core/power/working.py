@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.figures.figure import Figure, Rule, computed, sheet
+from lumvak.core.figures.figure import Figure, Rule, computed, of_part, sheet
 from lumvak.core.power.motor_start import StartRun
 from lumvak.core.power.opening_order import Curve, Pair
 from lumvak.core.power.power_path import Power
@@ -68,12 +68,13 @@ def curve_figure(
     inputs = [figures[key] for key in keys if key in figures]
     if curve.kind in ("board", "stage") and board is not None:
         inputs += [
-            sheet(
+            of_part(
                 f"order.board.stage_{place}_a",
                 phrase("Stage of {}", say_delay(stage.delay_s)),
-                stage.current_a,
+                board,
+                "stages",
                 "A",
-                board.name,
+                stage.current_a,
             )
             for place, stage in enumerate(board.stages, 1)
         ]

@@ -10,11 +10,12 @@ from msgspec import Struct
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.catalogue.power_parts import Connector, Fuse, Switch
 from lumvak.core.conductors.strip_and_wire import MATERIALS, Section, strip_ohm
 from lumvak.core.conductors.thermistor import hot_state
 from lumvak.core.document.joints import Strip
 from lumvak.core.document.power import PowerParts
-from lumvak.core.figures.figure import Figure, Rule, sheet, typed
+from lumvak.core.figures.figure import Figure, Rule, of_part, sheet, typed
 from lumvak.core.said import Text, phrase, say
 from lumvak.core.sizing.terms import Array, CountedPath
 
@@ -51,28 +52,17 @@ def parts_ohm(power: PowerParts, catalogue: Catalogue, current: Figure, ambient:
     fuse = catalogue.fuses.get(power.fuse or "")
     connector = catalogue.connectors.get(power.connector or "")
     switch = catalogue.switches.get(power.switch)
-    for key, label, wanted, part, mohm in (
-        ("fuse", "Fuse", power.fuse, fuse, 0.0 if fuse is None else fuse.resistance_mohm),
-        (
-            "connector",
-            "Connector",
-            power.connector,
-            connector,
-            0.0 if connector is None else connector.mated_mohm,
-        ),
-        (
-            "switch",
-            "Switch",
-            power.switch,
-            switch,
-            0.0 if switch is None else switch.resistance_mohm,
-        ),
-    ):
+    picked: tuple[tuple[str, str, str | None, Fuse | Connector | Switch | None, str], ...] = (
+        ("fuse", "Fuse", power.fuse, fuse, "resistance_mohm"),
+        ("connector", "Connector", power.connector, connector, "mated_mohm"),
+        ("switch", "Switch", power.switch, switch, "resistance_mohm"),
+    )
+    for key, label, wanted, part, field in picked:
         if wanted is None:
             allowed += 1
         elif part is not None:
             known.append(
-                sheet(f"power.{key}_mohm", phrase("{}: resistance", label), mohm, "mΩ", part.name)
+                of_part(f"power.{key}_mohm", phrase("{}: resistance", label), part, field, "mΩ")
             )
     surge = catalogue.surges.get(power.surge)
     hot = 0.0
@@ -124,7 +114,7 @@ def sizing_path(
     """
     board = catalogue.boards.get(wanted_board or "")
     board_ohm = (
-        sheet("board.resistance_ohm", "BMS", board.resistance_ohm, "ohm", board.name)
+        of_part("board.resistance_ohm", "BMS", board, "resistance_ohm", "ohm")
         if board is not None
         else RESISTANCE_OHM.assumed(BOARD_ALLOWANCE_OHM)
     )

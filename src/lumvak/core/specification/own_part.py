@@ -44,6 +44,12 @@ GUESSED = (
     "mass_g",
     "price",
 )
+# What is worked with of a part that is no cell.
+FIGURES = (
+    "continuous_a", "stages", "charge_a", "over_voltage_v", "under_voltage_v", "balance_a",
+    "resistance_ohm", "quiescent_a", "rating_a", "voltage_dc_v", "breaking_a", "band",
+    "resistance_mohm", "short_a", "mated_mohm",
+)  # fmt: skip
 NOTE = "from its sheet: {}; the rest as specified"
 
 
@@ -85,8 +91,16 @@ def own_part(found: PartFound, evaluation: Evaluation) -> OwnPart:
         price=found.price or 0.0,
         note=NOTE.format(", ".join(given) or "nothing"),
     )
+    if key != "cell":
+        part = replace(part, guessed=_guessed(part, given))
     part.check()
     return OwnPart(KINDS[key], part, {path: part.id})
+
+
+def _guessed(part: Any, given: Mapping[str, float | str]) -> tuple[str, ...]:
+    """The figures of a part that its sheet did not give."""
+    known = {*given, *(("stages",) if "peak_a" in given else ())}
+    return tuple(name for name in FIGURES if name in part.__struct_fields__ and name not in known)
 
 
 def _slug(name: str) -> str:
