@@ -87,6 +87,7 @@ def pinned(project: Project, evaluation: Evaluation) -> Project:
         "pack.parallel": choice.parallel,
         "leads.area_mm2": evaluation.sized.wire.area.number,
         "charge_leads.area_mm2": power.charge_wire.area.number,
+        "need.charger_current_a": power.charge_current.number,
         "protection.board": None if power.made is None else power.made.id,
     }
     for name, place in (
@@ -100,6 +101,8 @@ def pinned(project: Project, evaluation: Evaluation) -> Project:
         ("series", evaluation.laid_out.series),
     ):
         chosen = joint.chosen
+        if chosen.part.id not in evaluation.sized.parts.conductors:
+            continue
         changes |= {
             f"joints.{role}.part": chosen.part.id,
             f"joints.{role}.layers": chosen.layers,
