@@ -2,11 +2,12 @@
 
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.document.edit import with_values
 from lumvak.core.evaluate import stops_of
 from lumvak.core.spelling import spoken
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.cells.stage import CellsStage
-from tests.few_parts import few_parts
+from tests.narrow_strips import NARROW_STRIPS
 from tests.needs import random_need
 from tests.ui.cells.test_folding import unfold
 
@@ -61,9 +62,7 @@ def test_limits_narrow_the_table_and_are_undone(window: Window, cells: CellsStag
 
 
 def test_an_option_that_is_stopped_says_by_what(window: Window, cells: CellsStage) -> None:
-    # One narrow strip at hand, so that what ranks first is stopped.
-    window.session.catalogue = few_parts(window.session.catalogue)
-    window.session.start(random_need(7), None)
+    window.session.start(with_values(random_need(11), NARROW_STRIPS), None)
     evaluation = window.session.evaluation
     unfold(cells.table)
     rows = cells.table.rows_model.rows
