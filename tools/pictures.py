@@ -117,7 +117,7 @@ SHOTS: tuple[Shot, ...] = (
     ("making", "hand-cycle-drive", "joints", False, order),
     ("joints", "orchard-barrow", "joints", False, lambda _, stage: stage.show_view("conductors")),
     ("power", "orchard-barrow", "power", False, None),
-    ("parts", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("parts")),
+    ("shop", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("shop")),
     ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
     # Last, for it adds a cell of the builder's own.

@@ -81,3 +81,15 @@ def test_a_random_fuse_is_called_good_where_nothing_speaks_against_it(
     by_engine = against(evaluate(picked(project, kind, part), catalogue), kind)
     by_windows = missed(kind, part, evaluation)
     assert bool(by_engine) == bool(by_windows), (by_engine, by_windows)
+
+
+def test_its_holder_is_rated_no_lower_than_the_least_that_does(
+    catalogue: Catalogue,
+) -> None:
+    asked = main_fuse_asked(evaluate(builders_need(3), catalogue))
+    spec = fuse_spec(asked)
+    least = [it.least.number for it in spec.windows if it.case and not it.empty and it.least]
+    holder = spec.of("holder_a")
+    assert holder.least is not None and not holder.must
+    assert holder.least.number in least
+    assert holder.least.number >= asked.load.number

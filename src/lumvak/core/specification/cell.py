@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from lumvak.core.catalogue.cells import FAMILY_NAMES
+from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
+from lumvak.core.cells.cell_model import minimum_capacity
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.said import phrase
-from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
+from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 
 CELL = Maker("cell")
 # Of the rated voltage, what the nominal one may be under it; methods 2.
@@ -94,7 +95,7 @@ NEED_SETS = {
     "charge_max_a": "charger",
 }
 NEED_WHY = {
-    "capacity_min_ah": "the least that its sheet promises, at .2 C",
+    "capacity_min_ah": "the least that its sheet promises, at 0.2 C",
     "continuous_a": "with the cell no hotter than you allow: many a sheet means a hot one",
     "pulse_a": "for as long as the peak lasts",
     "charge_max_a": "a standard charge is gentler",
@@ -116,3 +117,17 @@ def _needs(
         asked = pack.needs.get(need)
         if asked is not None and 0.0 < asked.at_most < math.inf and len(asked.inputs) > place:
             yield name, label, unit, asked.inputs[place].number, asked, rule
+
+
+def cell_missed(spec: PartSpec, cell: Cell, evaluation: Evaluation) -> tuple[str, ...]:
+    """Fields of a cell that lie outside the windows that must hold."""
+    given: dict[str, float | str | None] = {
+        "family": evaluation.sized.parts.chemistry_of(cell).family,
+        "voltage_full_v": cell.voltage_full_v,
+        "capacity_min_ah": minimum_capacity(cell).number,
+        "continuous_a": cell.continuous_a,
+        "pulse_a": max(cell.pulse_a or 0.0, cell.continuous_a),
+        "charge_max_a": cell.charge_max_a or cell.charge_standard_a,
+        "resistance_dc_ohm": cell.resistance_dc_ohm,
+    }
+    return named(spec.windows, {name: it for name, it in given.items() if it is not None})

@@ -11,6 +11,7 @@ from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, in_line, listed, phrase
 from lumvak.core.specification.bms import bms_missed
+from lumvak.core.specification.cell import cell_missed
 from lumvak.core.specification.charger import charger_missed
 from lumvak.core.specification.contacts import contact_missed
 from lumvak.core.specification.fuse import charge_fuse_asked, fuse_missed, main_fuse_asked
@@ -34,6 +35,7 @@ class Example(Struct, frozen=True):
 def missed_by(spec: PartSpec, evaluation: Evaluation) -> Missed | None:
     """What tells in which fields a part lies outside the windows; ``None`` where nothing does."""
     ways: dict[PartKey, Missed] = {
+        "cell": lambda part: cell_missed(spec, part, evaluation),
         "bms": lambda part: bms_missed(spec, part, evaluation),
         "fuse": lambda part: fuse_missed(spec, part, main_fuse_asked(evaluation)),
         "charge-fuse": lambda part: fuse_missed(spec, part, charge_fuse_asked(evaluation)),
@@ -62,7 +64,12 @@ def examples(spec: PartSpec, evaluation: Evaluation) -> tuple[Example, ...]:
 
 def _at_hand(key: PartKey, evaluation: Evaluation) -> Iterable[Any]:
     parts, setting = evaluation.sized.parts, evaluation.sized.boards.setting
+    chosen = evaluation.sized.choice.cell
     kinds: dict[PartKey, Iterable[Any]] = {
+        "cell": sorted(
+            (it for it in parts.cells.values() if it.format == chosen.format),
+            key=lambda it: it.id != chosen.id,
+        ),
         "bms": [
             it
             for it in parts.boards.values()

@@ -16,6 +16,7 @@ from lumvak.core.power.fuses import (
     BREAKING_SPARE,
     SHORT_OPENS_S,
     FuseSetting,
+    best_form,
     burnt_at,
     fuse_curves,
     goes_on,
@@ -161,6 +162,17 @@ def _plain(asked: FuseAsked) -> Iterator[FigureWindow]:
         set_by="short-circuit current",
         reason="it bursts over that",
     )
+    _, window = best_form(asked.setting)
+    if not window.empty:
+        yield make.window(
+            "holder_a",
+            "Its holder carries",
+            "A",
+            least=by(window.least_a, "the least rating that does", asked.load, asked.ambient),
+            set_by="rating",
+            reason="rated under the fuse in it, it melts first",
+            must=False,
+        )
 
 
 def _holds(asked: FuseAsked) -> Iterator[FigureWindow]:

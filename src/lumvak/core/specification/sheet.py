@@ -15,7 +15,8 @@ from lumvak.core.catalogue.power_parts import FUSE_FORMS
 from lumvak.core.conductors.lead_wire import OFFERED_MM2
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
-from lumvak.core.power.as_specified import RATINGS_A
+from lumvak.core.joints.proposal import asked_of
+from lumvak.core.power.as_specified import RATINGS_A, fuse_as_specified
 from lumvak.core.said import Text, in_line, listed, phrase, say, wire_name
 from lumvak.core.specification.topic import Specification
 from lumvak.core.specification.window import FigureWindow, PartSpec, side_said
@@ -150,8 +151,12 @@ def two_lines(evaluation: Evaluation, specification: Specification) -> Text:
     ]
     board = specification.of("bms").of("continuous_a")
     assert board.least is not None and board.wanted is not None
-    joint = laid_out.series.chosen
-    fuse = power.fuse.part
+    series, school = laid_out.series, evaluation.project.joints.school
+    carries = series.chosen.carries(asked_of(series.setting, series.over), school)
+    joint = series.chosen if carries else series.proposal
+    place = power.fuse
+    serves = place.chosen is not None and place.chosen.serves
+    fuse = place.part if serves or place.part is None else fuse_as_specified(power.fuse_asked)
     parts: list[Text] = [
         phrase("{}S{}P of cells of {} or more", choice.series, choice.parallel, listed(asked)),
         phrase(
@@ -173,6 +178,6 @@ def two_lines(evaluation: Evaluation, specification: Specification) -> Text:
         else phrase(
             "fuse {}, {} DC or more", say(fuse.rating_a, "A"), say(sized.pack.full.value, "V")
         ),
-        phrase("main leads {}", wire_name(sized.wire.area.number)),
+        phrase("main leads {}", window_said(specification.of("leads").of("area_mm2"))),
     ]
     return listed([part for part in parts if part], "; ")
