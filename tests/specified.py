@@ -75,6 +75,7 @@ KINDS: dict[str, Kind] = {
         ("charge-leads-limit", "charge-fuse-wire", "charge-fuse-never"),
         ("area_mm2",),
     ),
+    "charger": Kind("chargers", "charging.charger", ("charger-",), ()),
 }
 
 
@@ -120,6 +121,11 @@ def random_part(kind: str, evaluation: Evaluation, draw: random.Random) -> Any:
     if kind == "bms" and draw.random() < 0.9:
         own = [it for it in all_parts if (it.series, it.family) == (setting.series, setting.family)]
         all_parts = own or all_parts
+    if kind == "charger":
+        full = evaluation.sized.pack.full.number
+        part = draw.choice(sorted(all_parts, key=lambda it: abs(it.volts - full))[:4])
+        volts = full * draw.choice((1.0, 1.0, draw.uniform(0.9, 1.02)))
+        return replace(part, id=ID, volts=volts, amps=part.amps * draw.uniform(0.3, 2.0))
     load = evaluation.sized.pack.current.number
     near = sorted(all_parts, key=lambda it: abs(_size(it) - draw.uniform(0.5, 4.0) * load))
     part = draw.choice(near[: max(3, len(near) // 4)])
@@ -157,6 +163,8 @@ def _with(part: Any, name: str, value: float) -> Any:
 def picked(project: Project, kind: str, part: Any) -> Project:
     """The project with a part of its own picked."""
     wanted = KINDS[kind]
+    if kind == "charger":
+        return with_values(project, {"charging.chargers": (part,), wanted.path: ID})
     own = replace(project.parts, **{wanted.parts: (part,)})
     changes: dict[str, Any] = {wanted.path: ID}
     if wanted.parts == "wires":

@@ -52,6 +52,16 @@ def test_the_charger_of_the_need_is_judged(even_barrow: Project, catalogue: Cata
     assert set(under) == {"charger-short", "charger-under"}
 
 
+def test_a_charger_for_fewer_in_series_is_warned_of(
+    even_barrow: Project, catalogue: Catalogue
+) -> None:
+    """Fourteen cells at 4.1 V are gently charged; at 54.6 V, thirteen full ones, at 3.9 V each."""
+    gentle = codes(even_barrow, catalogue, need__charger_voltage_v=14 * 4.1)
+    assert gentle == {"charger-short": "note"}
+    fewer = codes(even_barrow, catalogue, need__charger_voltage_v=13 * 4.2)
+    assert fewer["charger-short"] == "warn"
+
+
 def test_a_wrong_charger_does_not_change_the_pack(
     even_barrow: Project, catalogue: Catalogue
 ) -> None:

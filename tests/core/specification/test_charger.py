@@ -16,8 +16,8 @@ def test_the_figures_of_the_barrow_by_hand(evaluation: Evaluation) -> None:
     assert volts.wanted is not None
     assert volts.wanted.number == pytest.approx(14 * 4.2)
     assert volts.bounds[1] == pytest.approx(14 * 4.2 * 1.005)
-    # Fourteen cells at four fifths of their charge stand between 3.9 V and 4.1 V each.
-    assert 14 * 3.9 < volts.bounds[0] < 14 * 4.1
+    # Fourteen cells at three quarters of their charge stand between 3.85 V and 4.05 V each.
+    assert 14 * 3.85 < volts.bounds[0] < 14 * 4.05
     assert spec.of("amps").bounds[1] == pytest.approx(15.0)
 
 

@@ -27,6 +27,8 @@ AMPS_A = Rule("charging.amps_a", "Charge with at most", "A",
 
 # Volts of a charger within this of the right ones are right (methods 33).
 TOLERANCE = 0.005
+# One that stops under so much charge is for another pack (methods 33).
+LEAST_FULL = 0.75
 # A cell comes to harm over so many times its full voltage (methods 33).
 HARM_OVER: dict[Family, float] = {
     "cobalt": 1.02, "phosphate": 1.03, "sodium": 1.02, "titanate": 1.02,

@@ -10,7 +10,7 @@ from lumvak.core.balancing.imbalance import Imbalance
 from lumvak.core.balancing.never import Never
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.charging.absolute import LimitPassed
-from lumvak.core.charging.charger import ChargeSetting
+from lumvak.core.charging.charger import LEAST_FULL, ChargeSetting
 from lumvak.core.charging.reasons import VerdictKind, end_current
 from lumvak.core.charging.verdict import ChargerVerdict
 from lumvak.core.document.charging import Charging
@@ -183,9 +183,10 @@ def _charger(verdict: ChargerVerdict, setting: ChargeSetting, start: float) -> I
     says = VERDICT_SAYS[verdict.kind] if verdict.kind != "leans" else verdict.kind_words
     text = phrase("The charger {}", says)
     why = sentences(*(item.text for item in verdict.reasons if item.kind == verdict.kind))
+    another = verdict.kind == "short" and charger.volts < setting.present_v(LEAST_FULL)
     yield Finding(
         f"charger-{verdict.kind}",
-        SEVERITY[verdict.kind],
+        "warn" if another else SEVERITY[verdict.kind],
         text=text,
         why=sentences(why, verdict.board_fails),
         do=verdict.instead,

@@ -107,6 +107,7 @@ def recommended(
 def conductor_as_specified(load: Setting, joints: Joints, over: float) -> Candidate | None:
     """The thinnest copper that carries the load with a quarter to spare, as wide as may lie there.
 
+    ``over`` is how many times more than by even sharing the busiest piece is asked to carry;
     ``None`` where the thickest does not carry it. Round cells get it slotted under nickel, for the
     welder; posts a bar (methods 41).
     """

@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lumvak.core.catalogue.chargers import Charger
-from lumvak.core.charging.charger import TOLERANCE
+from lumvak.core.charging.charger import LEAST_FULL, TOLERANCE
 from lumvak.core.charging.highest import highest_of
 from lumvak.core.charging.reasons import SWITCHES_OVER
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 
 CHARGER = Maker("charger")
-# A charger that stops under so much charge is one for another pack.
-LEAST_FULL = 0.8
 # Kinds that hold a voltage; one for nickel does not.
 KINDS = ("cccv", "supply", "lead")
 
@@ -37,7 +35,7 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
         "volts",
         "Ends at",
         "V",
-        least=by(setting.present_v(LEAST_FULL), "OCV of the pack at four fifths", volts),
+        least=by(setting.present_v(LEAST_FULL), "OCV of the pack at three quarters", volts),
         most=by((1.0 + TOLERANCE) * volts.number, "charge voltage and 0.5 %", volts),
         wanted=by(volts.number, "in series × charge voltage of a cell", volts),
         set_by="charge voltage",
@@ -72,10 +70,12 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
 def charger_missed(spec: PartSpec, charger: Charger, evaluation: Evaluation) -> tuple[str, ...]:
     """Fields of a charger that lie outside the windows that must hold."""
     setting = evaluation.charging.setting
-    highest = highest_of(charger, setting.celsius).volts
+    # What it rises to must not be too much, what it ends at not too little.
+    highest = max(highest_of(charger, setting.celsius).volts, charger.volts)
+    too_high = highest > spec.of("volts").bounds[1]
     given: dict[str, float | str] = {
         "kind": charger.kind,
-        "volts": max(highest, charger.volts),
+        "volts": highest if too_high else charger.volts,
         "amps": charger.amps / (1.0 + TOLERANCE),
         "open_v": max(charger.open_v or 0.0, charger.volts),
     }

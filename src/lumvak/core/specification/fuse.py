@@ -12,6 +12,7 @@ from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.power.as_specified import usual_rating_a
 from lumvak.core.power.fuses import (
     BREAKING_SPARE,
     SHORT_OPENS_S,
@@ -168,7 +169,12 @@ def _plain(asked: FuseAsked) -> Iterator[FigureWindow]:
             "holder_a",
             "Its holder carries",
             "A",
-            least=by(window.least_a, "the least rating that does", asked.load, asked.ambient),
+            least=by(
+                usual_rating_a(window.least_a, window.most_a),
+                "the least rating sold that does",
+                asked.load,
+                asked.ambient,
+            ),
             set_by="rating",
             reason="rated under the fuse in it, it melts first",
             must=False,
