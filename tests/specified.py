@@ -9,14 +9,19 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import BoardStage
+from lumvak.core.catalogue.cells import Cell
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.power import NONE
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.record import Unfit
 from lumvak.core.specification.examples import missed_by
 from lumvak.core.specification.topic import specification_in_hand
 
 ID = "of-a-draw"
+CELL_FIGURES = (
+    "capacity_typical_ah", "capacity_min_ah", "continuous_a", "pulse_a", "resistance_dc_ohm",
+)  # fmt: skip
 FUSES = ("load", "voltage", "breaking", "melts", "never", "wire")
 
 
@@ -75,6 +80,7 @@ KINDS: dict[str, Kind] = {
         ("charge-leads-limit", "charge-fuse-wire", "charge-fuse-never"),
         ("area_mm2",),
     ),
+    "cell": Kind("cells", "pack.cell", ("need-",), ()),
     "charger": Kind("chargers", "charging.charger", ("charger-",), ()),
 }
 
@@ -126,6 +132,8 @@ def random_part(kind: str, evaluation: Evaluation, draw: random.Random) -> Any:
         part = draw.choice(sorted(all_parts, key=lambda it: abs(it.volts - full))[:4])
         volts = full * draw.choice((1.0, 1.0, draw.uniform(0.9, 1.02)))
         return replace(part, id=ID, volts=volts, amps=part.amps * draw.uniform(0.3, 2.0))
+    if kind == "cell":
+        return _random_cell(evaluation.sized.choice.cell, draw)
     load = evaluation.sized.pack.current.number
     near = sorted(all_parts, key=lambda it: abs(_size(it) - draw.uniform(0.5, 4.0) * load))
     part = draw.choice(near[: max(3, len(near) // 4)])
@@ -134,6 +142,26 @@ def random_part(kind: str, evaluation: Evaluation, draw: random.Random) -> Any:
             low, high = (0.97, 1.04) if name.endswith("voltage_v") else (0.6, 1.7)
             part = _with(part, name, getattr(part, name) * draw.uniform(low, high))
     return replace(part, id=ID)
+
+
+def _random_cell(cell: Cell, draw: random.Random) -> Cell:
+    """A cell like another, some of its figures otherwise."""
+    times = {name: draw.uniform(0.6, 1.7) if draw.random() < 0.5 else 1.0 for name in CELL_FIGURES}
+    times["capacity_min_ah"] = times["capacity_typical_ah"]
+    changes = {
+        name: getattr(cell, name) * share
+        for name, share in times.items()
+        if getattr(cell, name) is not None
+    }
+    if cell.pulse_a is not None:
+        changes["pulse_a"] = max(changes["pulse_a"], changes["continuous_a"])
+    plain = replace(cell, id=ID, curves=(), pulses=(), resistance_ac_ohm=None)
+    made = replace(plain, **changes)
+    try:
+        made.check()
+    except Unfit:
+        return plain
+    return made
 
 
 def _size(part: Any) -> float:

@@ -5,11 +5,15 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
 from lumvak.core.cells.cell_model import minimum_capacity
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.said import phrase
+from lumvak.core.sizing.packs import one_pack
+from lumvak.core.sizing.usable import worked
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by, named
 
 CELL = Maker("cell")
@@ -61,21 +65,21 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
             reason=NEED_WHY[name],
         )
     ohm = pack.resistance
-    sets = max(("sag", "temperature"), key=lambda need: pack.needs[need].at_most)
-    warm = pack.needs[sets].at_most
+    times, sets = _times_ohm(evaluation)
     # No resistance does where no number in parallel would.
-    if 0.0 < warm < math.inf:
+    if 0.0 < times < math.inf:
         yield CELL.window(
             "resistance_dc_ohm",
             "Resistance after 10 s",
             "ohm",
             most=by(
-                ohm.number * count.number / warm,
-                "of the cell in force × parallel ÷ what its sag or warmth asks for",
+                ohm.number * times,
+                "of the cell in force × as much as leaves sag, warmth and charge within the count",
                 ohm,
+                count,
                 pack.needs[sets],
             ),
-            set_by="peak" if sets == "sag" else "cell temperature",
+            set_by=OHM_SETS[sets],
             reason="a 1 kHz figure reads two thirds of it",
         )
     yield CELL.window(
@@ -88,6 +92,34 @@ def _windows(evaluation: Evaluation) -> Iterator[FigureWindow]:
     )
 
 
+def _times_ohm(evaluation: Evaluation) -> tuple[float, str]:
+    """How many times its resistance the cell in force may have, and the need that sets it.
+
+    The needs are straight in the resistance, for joints and entropy keep their heat: those of
+    twice as much give the slope.
+    """
+    sized_pack, choice = evaluation.sized.sized_pack, evaluation.sized.choice
+    table, now = sized_pack.table, sized_pack.worked.needs
+    ohm = table.steady_ohm.copy()
+    ohm[choice.row] *= 2.0
+    packs = one_pack(
+        replace(table, steady_ohm=ohm),
+        choice.row,
+        choice.series,
+        choice.parallel,
+        sized_pack.terms,
+    )
+    twice = worked(packs).needs
+    found = [(math.inf, "sag")]
+    for name in OHM_SETS:
+        slope = float(twice[name][0]) - float(now[name][0])
+        if 0.0 < slope < math.inf:
+            found.append((1.0 + (choice.parallel - float(now[name][0])) / slope, name))
+    return min(found)
+
+
+# The needs that a resistance raises, as they are called.
+OHM_SETS = {"sag": "peak", "temperature": "cell temperature", "capacity": "run time"}
 NEED_SETS = {
     "capacity_min_ah": "run time",
     "continuous_a": "continuous load",
