@@ -57,6 +57,8 @@ HINT = (
     "against its window at once."
 )
 PEAK = "peak_a"
+# As wide as the longest name of a part asks for, with its bar.
+LIST_PX = 136
 # So many of what is not known are named.
 MOST_UNKNOWN = 4
 # Parts that may be left as specified, and where that is said.
@@ -130,6 +132,7 @@ class ShopView(Page):
         both.setSpacing(THEME.px(16))
         both.addWidget(self.parts, 3)
         keep_rows(self.parts, 6)
+        self.parts.setMinimumWidth(THEME.px(LIST_PX))
         right = QVBoxLayout()
         right.setSpacing(THEME.px(4))
         head = QHBoxLayout()
