@@ -49,7 +49,14 @@ def test_spares_and_metres_are_rounded_up() -> None:
 def test_two_lines_tell_a_friend(evaluation: Evaluation) -> None:
     specification = specification_in_hand(evaluation)
     lines = spoken(two_lines(evaluation, specification))
-    for part in ("14S7P", "BMS 14S for 22 A or more", "fuse 35 A", "AWG 12", "nickel 0.2 × 15 mm"):
+    for part in (
+        "14S7P",
+        "BMS 14S for 22 A or more",
+        "holds 46 A for 6 s",
+        "fuse 35 A",
+        "AWG 12",
+        "nickel 0.2 × 15 mm",
+    ):
         assert part in lines
     parts = [line.part.key for line in shopping(specification)]
     assert "switch" not in parts and {"cell", "bms", "fuse", "charger"} <= set(parts)

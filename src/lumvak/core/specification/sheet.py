@@ -167,11 +167,23 @@ def two_lines(evaluation: Evaluation, specification: Specification) -> Text:
         )
         if choice.series > 1
         else "",
-        phrase(
-            "BMS {}S for {} or more, {} wanted",
-            choice.series,
-            say(board.least.number, "A"),
-            say(board.wanted.number, "A"),
+        listed(
+            [
+                phrase(
+                    "BMS {}S for {} or more, {} wanted",
+                    choice.series,
+                    say(board.least.number, "A"),
+                    say(board.wanted.number, "A"),
+                ),
+                *(
+                    phrase("holds {} for {}", say(it.least.number, "A"), say(it.at_s, "s"))
+                    for it in specification.of("bms").windows
+                    if it.name == "stages"
+                    and it.at_s is not None
+                    and it.least is not None
+                    and it.least.number > board.wanted.number
+                ),
+            ]
         ),
         ""
         if fuse is None
