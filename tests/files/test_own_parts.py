@@ -15,6 +15,7 @@ from lumvak.files.own_parts import (
     COLUMNS,
     cells_csv,
     change_own,
+    is_cells_csv,
     load_own,
     merged,
     read_cells_csv,
@@ -151,3 +152,33 @@ def test_a_change_of_own_parts_is_taken_back_to_the_byte(data: st.DataObject) ->
     kept = {cell.id for cell in with_change(theirs, before, after).cells}
     touched = {cell.id for cell in (*before.cells, *after.cells)}
     assert {cell.id for cell in theirs.cells} - touched <= kept
+
+
+def test_few_columns_in_any_order_are_enough_with_cells_to_be_like(catalogue: Catalogue) -> None:
+    like = [catalogue.cells["ostrel-21-48"], *catalogue.cells.values()]
+    text = "continuous_a;name;capacity_min_ah\n9,5;Market blue;2,4\n12;Market red;4,85\n"
+    assert is_cells_csv(text) and not is_cells_csv("amps;volts\n1;2\n")
+    blue, red = read_cells_csv(text, "market.csv", like)
+    assert (blue.id, blue.name, blue.continuous_a) == ("market-blue", "Market blue", 9.5)
+    assert blue.capacity_typical_ah == pytest.approx(2.4 / 0.97)
+    # Half the cell has twice the resistance: ohm times Ah stays.
+    each = [it.resistance_dc_ohm * it.capacity_typical_ah for it in (blue, red, like[0])]  # type: ignore[operator]
+    assert each == pytest.approx([each[0]] * 3)
+    assert {"resistance_dc_ohm", "mass_g"} <= set(blue.guessed)
+    assert not {"continuous_a", "capacity_min_ah"} & set(blue.guessed)
+
+
+def test_a_row_of_few_columns_is_like_a_cell_of_its_form(catalogue: Catalogue) -> None:
+    like = [catalogue.cells["ostrel-21-48"], *catalogue.cells.values()]
+    head = "name,continuous_a,capacity_typical_ah,format,chemistry\n"
+    (cell,) = read_cells_csv(f"{head}Iron one,10,1.6,18650,lfp\n", "x.csv", like)
+    assert cell.diameter_mm == pytest.approx(18.4, abs=0.4)
+    assert cell.voltage_full_v == pytest.approx(3.65)
+    # No iron phosphate cell of that form is at hand: volts of the one, sides of the other.
+    (cell,) = read_cells_csv(f"{head}Iron two,10,3.0,21700,lfp\n", "x.csv", like)
+    assert cell.voltage_full_v == pytest.approx(3.65)
+    assert cell.diameter_mm == pytest.approx(21.3, abs=0.4)
+    with pytest.raises(FileProblem, match="no cell of the form “99”"):
+        read_cells_csv(f"{head}Odd,10,1.6,99,lfp\n", "x.csv", like)
+    with pytest.raises(FileProblem, match="a column “capacity_typical_ah” is wanted"):
+        read_cells_csv("name,continuous_a\nX,10\n", "x.csv", like)

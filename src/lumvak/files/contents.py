@@ -11,7 +11,7 @@ from lumvak.files.logs.charge_log import read_charge_log
 from lumvak.files.logs.duty_log import read_duty_log
 from lumvak.files.logs.tester_log import is_tester_log, read_tester_log
 from lumvak.files.logs.volts_log import read_volts
-from lumvak.files.own_parts import read_cells_csv
+from lumvak.files.own_parts import is_cells_csv
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.readings_file import read_readings
 
@@ -51,7 +51,7 @@ def _tables(text: str, where: str, groups: int) -> Iterator[Content]:
     """Every kind of table that the text is, by trying."""
     tries: tuple[tuple[Content, Callable[[], object]], ...] = (
         ("readings", lambda: read_readings(text, where)),
-        ("cells", lambda: read_cells_csv(text, where)),
+        ("cells", lambda: is_cells_csv(text)),
         ("charge", lambda: read_charge_log(text, where, groups)),
         ("voltages", lambda: read_volts(text, where, groups)),
         ("tester", lambda: is_tester_log(text) and read_tester_log(text, where)),

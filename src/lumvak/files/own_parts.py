@@ -10,11 +10,12 @@ from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 
 from lumvak.core.catalogue.catalogue import PartsFile
 from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
+from lumvak.core.cells.cell_sheet import free_id, from_few
 from lumvak.core.checked import NotAccepted, made, written
 from lumvak.core.fields import fields_of
 from lumvak.core.spelling import spoken
@@ -26,6 +27,7 @@ OWN_FILE = "own.json"
 # Drawn discharges and pulses have no place in a row; they travel as JSON.
 COLUMNS = tuple(name for name in fields_of(Cell) if name not in ("sample", "curves", "pulses"))
 LISTS = ("measured", "guessed")
+FEW = ("name", "continuous_a")
 NEEDED = tuple(name for name, field in fields_of(Cell).items() if field.required)
 
 
@@ -127,10 +129,12 @@ def _out(value: Any) -> str:
     return repr(value)
 
 
-def read_cells_csv(text: str, where: str) -> tuple[Cell, ...]:
+def read_cells_csv(text: str, where: str, like: Sequence[Cell] = ()) -> tuple[Cell, ...]:
     """Read cells from CSV with a header of field names; raises FileProblem naming line and field.
 
-    Separators are comma or semicolon; a comma is decimal where semicolons separate.
+    Separators are comma or semicolon; a comma is decimal where semicolons separate. Columns stand
+    in any order. With cells to be ``like`` a name, a capacity and a continuous current are enough:
+    the rest is guessed after the first of them that has the chemistry and the form of the row.
     """
     plain = text.removeprefix("\ufeff")
     head = plain.split("\n", 1)[0]
@@ -138,12 +142,12 @@ def read_cells_csv(text: str, where: str) -> tuple[Cell, ...]:
     rows = csv.reader(io.StringIO(plain, newline=""), delimiter=separator, strict=True)
     try:
         header = [name.strip() for name in next(rows, [])]
-        _check_header(header, where)
+        _check_header(header, where, FEW if like else NEEDED)
         cells: list[Cell] = []
         for row in rows:
             if any(item.strip() for item in row):
                 place = f"{where}, line {rows.line_num}"
-                cells.append(_cell(header, row, place, decimal_comma=separator == ";"))
+                cells.append(_cell(header, row, place, separator == ";", like))
     except csv.Error as error:
         raise FileProblem(f"{where}, line {rows.line_num}: {error}") from error
     if not cells:
@@ -156,20 +160,34 @@ def read_cells_csv(text: str, where: str) -> tuple[Cell, ...]:
     return tuple(cells)
 
 
-def _check_header(header: list[str], where: str) -> None:
+def is_cells_csv(text: str) -> bool:
+    """Whether the header of a table names fields of a cell, enough of them for one."""
+    head = text.removeprefix("\ufeff").split("\n", 1)[0]
+    names = [name.strip() for name in head.replace(";", ",").split(",")]
+    with contextlib.suppress(FileProblem):
+        _check_header(names, "", FEW)
+        return True
+    return False
+
+
+def _check_header(header: list[str], where: str, needed: Sequence[str]) -> None:
     unknown = [name for name in header if name not in COLUMNS]
     if unknown:
         raise FileProblem(
             f"{where}, line 1: “{unknown[0]}” is no field of a cell; accepted: {', '.join(COLUMNS)}"
         )
-    missing = [name for name in NEEDED if name not in header]
+    missing = [name for name in needed if name not in header]
+    if not missing and not {"capacity_typical_ah", "capacity_min_ah"} & set(header):
+        missing = ["capacity_typical_ah"]
     if missing:
         raise FileProblem(f"{where}, line 1: a column “{missing[0]}” is wanted")
     if len(set(header)) < len(header):
         raise FileProblem(f"{where}, line 1: a column stands there twice")
 
 
-def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) -> Cell:
+def _cell(
+    header: list[str], row: list[str], place: str, decimal_comma: bool, like: Sequence[Cell]
+) -> Cell:
     if len(row) != len(header):
         raise FileProblem(f"{place}: {len(row)} columns; the header has {len(header)}")
     document: dict[str, Any] = {}
@@ -178,10 +196,36 @@ def _cell(header: list[str], row: list[str], place: str, decimal_comma: bool) ->
             document[name] = tuple(text.split())
         elif text.strip() or _kind(name) is str:
             document[name] = _in(name, text, place, decimal_comma)
+    if like and set(NEEDED) - document.keys():
+        document = asdict(from_few(_named(document), _alike(document, like, place)))
     try:
         return made(Cell, document)
     except NotAccepted as error:
         raise FileProblem(f"{place}: {spoken(error.wrongs[0].sentence)}") from error
+
+
+def _named(document: dict[str, Any]) -> dict[str, Any]:
+    """The row with an id, made from its name where it has none."""
+    return {"id": free_id(document.get("name", ""), ()), **document}
+
+
+SHAPE = ("format", "diameter_mm", "width_mm", "thickness_mm", "height_mm", "mass_g")
+
+
+def _alike(document: dict[str, Any], like: Sequence[Cell], place: str) -> Cell:
+    """A cell of the form and the chemistry that a row says, of two cells where none is both."""
+    form = document.get("format", like[0].format)
+    chemistry = document.get("chemistry", like[0].chemistry)
+    shaped = [cell for cell in like if cell.format == form]
+    akin = [cell for cell in like if cell.chemistry == chemistry]
+    for found, what, name in ((shaped, "form", form), (akin, "chemistry", chemistry)):
+        if not found:
+            raise FileProblem(
+                f"{place}: no cell of the {what} “{name}” is at hand to guess the rest after; "
+                "accepted: with every column"
+            )
+    both = next((cell for cell in shaped if cell.chemistry == chemistry), None)
+    return both or replace(akin[0], **{name: getattr(shaped[0], name) for name in SHAPE})
 
 
 def _kind(name: str) -> type:

@@ -179,6 +179,11 @@ def test_cells_on_hand_and_files(window: Window, library: LibraryView, tmp_path:
     assert "bought-1" not in session.catalogue.cells
     library.bring_in(out)
     assert "bought-1" in session.catalogue.cells
+    table.write_text("continuous_a,name,capacity_min_ah\n11,Stall find,4.4\n", "utf-8")
+    library.bring_in(table)
+    found = window.session.catalogue.cells["stall-find"]
+    assert (found.continuous_a, found.capacity_min_ah) == (11.0, 4.4)
+    assert "resistance_dc_ohm" in found.guessed
     QApplication.processEvents()
 
 

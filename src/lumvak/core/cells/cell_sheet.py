@@ -185,6 +185,49 @@ def begun_from(cell: Cell) -> Cell:
     return replace(cell, **silent, measured=(), guessed=guessed)
 
 
+# Of the typical capacity a sheet promises so much at the least.
+OF_TYPICAL = 0.97
+# What is guessed of a cell of few figures where its sheet does not give it.
+OFTEN_LEFT_OUT = (
+    "voltage_full_v", "voltage_nominal_v", "voltage_empty_v", "continuous_a", "pulse_a",
+    "charge_standard_a", "charge_max_a", "resistance_dc_ohm", "mass_g", "height_mm", "price",
+)  # fmt: skip
+
+
+def from_few(given: Mapping[str, Any], like: Cell) -> Cell:
+    """A cell of the figures ``given``, by field; the rest is guessed after ``like``, by its size.
+
+    ``given`` has a capacity, least or typical.
+    """
+    known = {name: value for name, value in given.items() if name in like.__struct_fields__}
+    least = known.get("capacity_min_ah")
+    typical = known.get("capacity_typical_ah") or (
+        like.capacity_typical_ah if least is None else least / OF_TYPICAL
+    )
+    share = typical / like.capacity_typical_ah
+    continuous = known.get("continuous_a", like.continuous_a * share)
+    standard = known.get("charge_standard_a", like.charge_standard_a * share)
+    ohm = like.resistance_dc_ohm
+    after: dict[str, Any] = {
+        "capacity_typical_ah": typical,
+        "capacity_min_ah": None,
+        "continuous_a": continuous,
+        "pulse_a": max((like.pulse_a or 0.0) * share, continuous),
+        "pulse_s": like.pulse_s or USUAL_PULSE_S,
+        "charge_standard_a": standard,
+        "charge_max_a": max((like.charge_max_a or 0.0) * share, standard),
+        "resistance_dc_ohm": None if ohm is None else ohm / share,
+        "resistance_ac_ohm": None,
+        "curves": (),
+        "pulses": (),
+        "measured": (),
+        "note": "",
+        "sample": False,
+    }
+    guessed = tuple(name for name in OFTEN_LEFT_OUT if name not in known)
+    return replace(like, **{**after, "guessed": guessed, **known})
+
+
 def free_id(name: str, taken: Iterable[str]) -> str:
     """An id for a part made from its name, unlike all that are taken."""
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50] or "cell"

@@ -14,6 +14,7 @@ from lumvak.core.catalogue.boards import Board, BoardStage
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.catalogue.power_parts import USUAL_BANDS, Connector, Fuse, Switch
+from lumvak.core.cells.cell_sheet import from_few
 from lumvak.core.document.shopping import PartFound, PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.power.as_specified import (
@@ -34,16 +35,6 @@ KINDS: dict[PartKey, str] = {
     "bms": "boards", "fuse": "fuses", "charge-fuse": "fuses", "connector": "connectors",
     "switch": "switches", "cell": "cells",
 }  # fmt: skip
-# Of the typical capacity a sheet promises so much at the least.
-OF_TYPICAL = 0.97
-GUESSED = (
-    "continuous_a",
-    "pulse_a",
-    "charge_max_a",
-    "resistance_dc_ohm",
-    "mass_g",
-    "price",
-)
 # What is worked with of a part that is no cell.
 FIGURES = (
     "continuous_a", "stages", "charge_a", "over_voltage_v", "under_voltage_v", "balance_a",
@@ -142,24 +133,10 @@ def _with(part: Any, given: Mapping[str, float | str]) -> Any:
 
 def _cell(given: Mapping[str, float | str], evaluation: Evaluation) -> Cell:
     """A cell of the figures given, the rest guessed as those of the cell in force."""
-    like = evaluation.sized.choice.cell
-    known = {name: value for name, value in given.items() if name in like.__struct_fields__}
-    made = replace(like, sample=False, curves=(), pulses=(), measured=(), **known)
-    least = given.get("capacity_min_ah")
-    if isinstance(least, float | int):
-        made = replace(made, capacity_typical_ah=float(least) / OF_TYPICAL)
-    pulse = max(made.pulse_a or 0.0, made.continuous_a)
-    guessed = tuple(name for name in GUESSED if name not in given)
-    return replace(
-        made,
-        pulse_a=pulse,
-        pulse_s=evaluation.sized.demand.peak_duration.number
-        if "pulse_a" in given
-        else made.pulse_s or 10.0,
-        charge_max_a=max(made.charge_max_a or 0.0, made.charge_standard_a),
-        resistance_ac_ohm=None,
-        guessed=guessed,
-    )
+    made = from_few(given, evaluation.sized.choice.cell)
+    if "pulse_a" not in given:
+        return made
+    return replace(made, pulse_s=evaluation.sized.demand.peak_duration.number)
 
 
 def _board(given: Mapping[str, float | str], evaluation: Evaluation) -> Board:

@@ -323,6 +323,11 @@ class LibraryView(Page):
     def take_file(self, path: Path) -> None:
         self.bring_in(path)
 
+    def _like(self) -> list[Cell]:
+        """What a cell of few figures is guessed after: the one in force, then the others."""
+        chosen = self.session.evaluation.sized.choice.cell
+        return [chosen, *self.session.catalogue.cells.values()]
+
     def bring_in(self, path: Path) -> None:
         """Add the cells of a CSV or JSON file to one's own; a problem changes nothing."""
         try:
@@ -331,7 +336,7 @@ class LibraryView(Page):
                 found = read_parts(text, path.name)
                 cells, curves = found.cells, found.chemistries
             else:
-                cells, curves = read_cells_csv(text, path.name), ()
+                cells, curves = read_cells_csv(text, path.name, self._like()), ()
             known = {*self.session.catalogue.chemistries, *(item.id for item in curves)}
             for cell in cells:
                 if cell.chemistry not in known:
