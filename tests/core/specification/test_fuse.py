@@ -16,7 +16,6 @@ from lumvak.core.specification.fuse import (
     charge_fuse_asked,
     fuse_spec,
     main_fuse_asked,
-    usual_forms,
 )
 from tests.length import so_many
 from tests.needs import builders_need
@@ -63,7 +62,7 @@ def test_ratings_voltage_and_breaking_by_hand(evaluation: Evaluation) -> None:
     spec = fuse_spec(asked)
     assert spec.of("voltage_dc_v").bounds[0] == pytest.approx(14 * 4.2)
     assert spec.of("breaking_a").bounds[0] == pytest.approx(1.25 * asked.short.number)
-    assert set(usual_forms(asked)) <= set(FUSE_FORMS)
+    assert set(spec.of("form").one_of) <= set(FUSE_FORMS)
     # 46 A for 6 s on a blade: it holds 1.35 times for 0.75 s and 1.1 times for 100 hours.
     blade = next(window for window in spec.windows if window.case == "blade")
     assert 46.0 / 1.35 < blade.bounds[0] < 46.0 / 1.1

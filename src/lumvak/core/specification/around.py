@@ -160,4 +160,6 @@ def barrier_spec(evaluation: Evaluation) -> PartSpec:
                 must=False,
             )
         )
-    return PartSpec("barrier", tuple(windows), quantity=float(len(volts)), needed=bool(windows))
+    return PartSpec(
+        "barrier", tuple(windows), quantity=max(1.0, float(len(volts))), needed=bool(windows)
+    )

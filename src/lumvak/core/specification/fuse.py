@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse, FuseForm
+from lumvak.core.catalogue.power_parts import FUSE_FORMS, Fuse
 from lumvak.core.conductors.lead_wire import LeadWire
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
@@ -114,9 +114,11 @@ def fuse_spec(asked: FuseAsked) -> PartSpec:
 
 def _ratings(asked: FuseAsked) -> Iterator[FigureWindow]:
     """A window of the rating for each form, by the band that is usual for it."""
-    make, serving = Maker(asked.key), usual_forms(asked)
+    make = Maker(asked.key)
+    windows = {form: rating_window(form, asked.setting) for form in FUSE_FORMS}
+    serving = tuple(form for form, window in windows.items() if not window.empty)
     for form, words in FUSE_FORMS.items():
-        found = rating_window(form, asked.setting)
+        found = windows[form]
         low = (asked.load,) if found.least_by == "load" else asked.peaks
         high = (asked.wire.area,) if found.most_by == "wire" else (asked.least_short,)
         yield make.window(
@@ -251,8 +253,3 @@ def fuse_missed(spec: PartSpec, fuse: Fuse, asked: FuseAsked) -> tuple[str, ...]
     if not holds or not opens or goes_on(most, setting.least_short_a, setting.harm_a):
         missed.append("band")
     return tuple(missed)
-
-
-def usual_forms(asked: FuseAsked) -> tuple[FuseForm, ...]:
-    """The forms of which some rating does."""
-    return tuple(form for form in FUSE_FORMS if not rating_window(form, asked.setting).empty)
