@@ -89,12 +89,15 @@ def judge_fuse(fuse: Fuse, setting: FuseSetting) -> JudgedPart[Fuse]:
     held = hold_a(fuse, setting.ambient_c)
     reasons = _ratings(fuse, setting, held)
     if not reasons:
-        reasons = _opens_wrongly(*fuse_curves(fuse, setting.ambient_c), setting)
+        reasons = opens_wrongly(*fuse_curves(fuse, setting.ambient_c), setting)
     return JudgedPart(fuse, tuple(reasons), held / setting.current_a - 1.0)
 
 
-def _opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Point]:
-    """Where it opens that it should not, or should open and does not."""
+def opens_wrongly(least: Array, most: Array, setting: FuseSetting) -> list[Point]:
+    """Where a fuse opens that should not, or should open and does not.
+
+    ``least`` and ``most`` are its curves, (T,) in A: what it holds over time, and what opens it.
+    """
     return [*_melts(least, setting), *_never(most, setting), *_burns(most, setting)]
 
 
@@ -340,7 +343,7 @@ def fuse_place(fuses: Iterable[Fuse], wanted: str | None, setting: FuseSetting) 
             return False
         curves = fuse_curves(fuse, setting.ambient_c)
         if id(curves) not in verdicts:
-            verdicts[id(curves)] = curves, not _opens_wrongly(*curves, setting)
+            verdicts[id(curves)] = curves, not opens_wrongly(*curves, setting)
         return verdicts[id(curves)][1]
 
     def near(item: JudgedPart[Fuse]) -> tuple[float, ...]:

@@ -79,7 +79,8 @@ def guarded_wire(
     ]
     film = lead_film(leads.bundled)
     insulation: Insulation = leads.insulation or "silicone"
-    for area in gauges_for(*load.numbers, leads.rise_limit_k, film):
+    gauges = gauges_for(*load.numbers, leads.rise_limit_k, film)
+    for area in gauges:
         harm = harm_curve(area, leads.outer_mm or outer_mm(area), insulation, ambient.number, film)
         least = least_a(area)
         if any(_guards(fuse, drawn_a, harm, short_a, least, ambient.number) for fuse in able):
@@ -96,7 +97,7 @@ def guarded_wire(
         ambient_c=celsius,
         wire="",
     )
-    area_mm2 = opened_by(leads, asked, gauges_for(*load.numbers, leads.rise_limit_k, film), least_a)
+    area_mm2 = opened_by(leads, asked, gauges, least_a)
     return None if area_mm2 is None else GUARDED_MM2.of(area_mm2, *load.every, ambient, key=key)
 
 

@@ -18,11 +18,9 @@ from lumvak.core.power.fuses import (
     SHORT_OPENS_S,
     FuseSetting,
     best_form,
-    burnt_at,
     fuse_curves,
-    goes_on,
     hold_a,
-    melted_at,
+    opens_wrongly,
     rating_window,
 )
 from lumvak.core.said import phrase, say
@@ -245,11 +243,8 @@ def fuse_missed(spec: PartSpec, fuse: Fuse, asked: FuseAsked) -> tuple[str, ...]
     missed = [
         *named(spec.windows, {"voltage_dc_v": fuse.voltage_dc_v, "breaking_a": fuse.breaking_a})
     ]
-    least, most = fuse_curves(fuse, setting.ambient_c)
     if hold_a(fuse, setting.ambient_c) < setting.current_a - 1e-9:
         missed.append("rating_a")
-    opens = not len(burnt_at(np.minimum(most, setting.short_a), setting.harm_a))
-    holds = not len(melted_at(least, setting.drawn_a))
-    if not holds or not opens or goes_on(most, setting.least_short_a, setting.harm_a):
+    if opens_wrongly(*fuse_curves(fuse, setting.ambient_c), setting):
         missed.append("band")
     return tuple(missed)

@@ -25,7 +25,7 @@ from lumvak.core.specification.wires import SECTION
 # So much more is bought of what is counted or cut, and never less than one more of a cell.
 SPARE = {"cell": 0.03, "series": 0.15, "group": 0.15, "leads": 0.1, "charge-leads": 0.1,
          "balance-leads": 0.1, "fuse": 1.0, "charge-fuse": 1.0, "holder": 0.05}  # fmt: skip
-# Gauges that are sold, thin to thick, and how many ratings are told singly.
+# So many ratings are told singly.
 MOST_RATINGS = 4
 WAKES = {"itself": "by itself", "load": "once the load is off"}
 TELEMETRY = {"wire": "by wire", "radio": "by radio"}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -27,6 +28,7 @@ from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.power.fuses import FuseSetting, judge_fuse, rating_window
+from lumvak.core.power.guarded_wire import opened_by
 from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fuse_asked
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
 
@@ -189,25 +191,26 @@ def _with_wire(asked: LeadsAsked, area_mm2: float, outer: float, kind: Insulatio
     setting, film = asked.fuse.setting, lead_film(asked.leads.bundled)
     ambient = asked.ambient.number
     harm = harm_curve(area_mm2, outer, kind, ambient, film)
-    least = setting.least_short_a
-    if asked.key == "leads":
-        series, _, empty, *_ = asked.fuse.least_short.inputs
-        emf = series.number * empty.number
-        ohm = emf / least - asked.wire.ohm.number
-        least = emf / (ohm + 2.0 * asked.leads.length_m * wire_ohm_per_m(area_mm2))
-    return replace(setting, harm_a=harm, least_short_a=least)
+    return replace(setting, harm_a=harm, least_short_a=_least_short_a(asked, area_mm2))
+
+
+def _least_short_a(asked: LeadsAsked, area_mm2: float) -> float:
+    """The least that a short circuit gives with leads of another section."""
+    least = asked.fuse.setting.least_short_a
+    if asked.key != "leads":
+        return least
+    series, _, empty, *_ = asked.fuse.least_short.inputs
+    emf = series.number * empty.number
+    ohm = emf / least - asked.wire.ohm.number
+    return emf / (ohm + 2.0 * asked.leads.length_m * wire_ohm_per_m(area_mm2))
 
 
 def _guarded_area(asked: LeadsAsked) -> float | None:
     """Section in mm² of the thinnest usual gauge that some fuse guards; ``None`` without a fuse."""
     if not asked.guarded:
         return None
-    kind: Insulation = asked.leads.insulation or "silicone"
-    for area in OFFERED_MM2:
-        setting = _with_wire(asked, area, asked.leads.outer_mm or outer_mm(area), kind)
-        if some_fuse(setting):
-            return area
-    return OFFERED_MM2[-1]
+    setting, least_a = asked.fuse.setting, partial(_least_short_a, asked)
+    return opened_by(asked.leads, setting, OFFERED_MM2, least_a) or OFFERED_MM2[-1]
 
 
 def some_fuse(setting: FuseSetting) -> bool:

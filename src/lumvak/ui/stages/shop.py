@@ -162,7 +162,7 @@ class ShopView(Page):
             [it for part in specification.parts for w in part.windows for it in w.figures],
             self.session.revision,
         )
-        self._show_part(evaluation)
+        self._show_part(evaluation, self.part in empty)
 
     def _row(self, part: PartSpec, evaluation: Evaluation, empty: frozenset[str]) -> Row:
         specified = in_force_said(part.key, evaluation).specified
@@ -189,11 +189,10 @@ class ShopView(Page):
         """The parts found of the kind in view."""
         return [it for it in self.session.project.shopping.found if it.part == self.part]
 
-    def _show_part(self, evaluation: Evaluation) -> None:
+    def _show_part(self, evaluation: Evaluation, empty: bool) -> None:
         spec, found = self._spec(), self._found()
         self.title.setText(spec.name)
         force = in_force_said(spec.key, evaluation)
-        empty = spec.key in empty_parts(evaluation)
         self.open.setVisible(spec.key in OPEN and not force.specified and not empty)
         self.ways.setVisible(empty)
         many = f"{spoken(quantity_said(spec))}; in force: {spoken(force.name)}"
