@@ -10,12 +10,14 @@ from msgspec.structs import replace
 
 from lumvak.core.catalogue.boards import BoardStage
 from lumvak.core.catalogue.cells import Cell
+from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.power import NONE
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record import Unfit
 from lumvak.core.specification.examples import missed_by
+from lumvak.core.specification.joints import joint_asked
 from lumvak.core.specification.topic import specification_in_hand
 
 ID = "of-a-draw"
@@ -81,6 +83,18 @@ KINDS: dict[str, Kind] = {
         ("area_mm2",),
     ),
     "cell": Kind("cells", "pack.cell", ("need-",), ()),
+    "series": Kind(
+        "conductors",
+        "joints.series.part",
+        ("series-joint-",),
+        ("thickness_mm", "width_mm"),
+    ),
+    "group": Kind(
+        "conductors",
+        "joints.group.part",
+        ("group-joint-",),
+        ("thickness_mm", "width_mm"),
+    ),
     "charger": Kind("chargers", "charging.charger", ("charger-",), ()),
 }
 
@@ -134,6 +148,8 @@ def random_part(kind: str, evaluation: Evaluation, draw: random.Random) -> Any:
         return replace(part, id=ID, volts=volts, amps=part.amps * draw.uniform(0.3, 2.0))
     if kind == "cell":
         return _random_cell(evaluation.sized.choice.cell, draw)
+    if kind in ("series", "group"):
+        return _random_conductor(all_parts, kind, evaluation, draw)
     load = evaluation.sized.pack.current.number
     near = sorted(all_parts, key=lambda it: abs(_size(it) - draw.uniform(0.5, 4.0) * load))
     part = draw.choice(near[: max(3, len(near) // 4)])
@@ -162,6 +178,21 @@ def _random_cell(cell: Cell, draw: random.Random) -> Cell:
     except Unfit:
         return plain
     return made
+
+
+def _random_conductor(
+    at_hand: list[Conductor], role: str, evaluation: Evaluation, draw: random.Random
+) -> Conductor:
+    """A conductor at hand of other sides, more often than not one that can be joined here."""
+    joins = joint_asked(role, evaluation).result.chosen.part.join
+    able = [it for it in at_hand if it.join == joins]
+    part = draw.choice(able if able and draw.random() < 0.8 else at_hand)
+    sides = {
+        name: getattr(part, name) * draw.uniform(0.4, 1.7)
+        for name in KINDS[role].jitters
+        if draw.random() < 0.7 and (name != "width_mm" or part.form != "sheet")
+    }
+    return replace(part, id=ID, **sides)
 
 
 def _size(part: Any) -> float:
@@ -226,4 +257,6 @@ def in_force(evaluation: Evaluation, kind: str) -> Any:
         "charge-fuse": power.charge_fuse.part,
         "connector": power.connector.part,
         "switch": power.switch.part,
+        "series": evaluation.laid_out.series.chosen.part,
+        "group": evaluation.laid_out.group.chosen.part,
     }.get(kind)

@@ -168,7 +168,7 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
         chemistries=tuple(chemistries.values()),
         cells=tuple(cells.values()),
         conductors=tuple(
-            known.conductors[part] for part in sorted(name for name in strips if name is not None)
+            known.conductors[part] for part in sorted(it for it in strips if it in known.conductors)
         ),
         boards=() if board is None else (board,),
         fuses=fuses,

@@ -23,6 +23,7 @@ def test_each_part_is_named_and_one_as_specified_says_so(
                 "protection.board": "as-specified",
                 "power.fuse": "as-specified",
                 "power.connector": "as-specified",
+                "joints.series.part": "as-specified",
             },
         ),
         catalogue,
@@ -30,5 +31,8 @@ def test_each_part_is_named_and_one_as_specified_says_so(
     for key in ("bms", "fuse", "connector"):
         force = in_force_said(key, open_)
         assert force.specified and spoken(force.name) == "as specified"
+    series = in_force_said("series", open_)
+    assert series.specified and "copper 0.2 mm" in spoken(series.name)
     codes = {item.code: item for item in open_.findings}
-    assert "still to be bought" in spoken(codes["bms-as-specified"].text)
+    for part in ("bms", "series-joint"):
+        assert "still to be bought" in spoken(codes[f"{part}-as-specified"].text)

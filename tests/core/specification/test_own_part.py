@@ -20,6 +20,8 @@ GIVEN: dict[PartKey, dict[str, float]] = {
     "leads": {"area_mm2": 6.0},
     "charge-leads": {"area_mm2": 1.5},
     "charger": {"volts": 58.8, "amps": 3.0},
+    "series": {"thickness_mm": 0.1, "width_mm": 8.0},
+    "group": {"thickness_mm": 0.15, "width_mm": 7.0},
     "cell": {"capacity_min_ah": 4.7, "continuous_a": 13.0, "resistance_dc_ohm": 0.02},
 }
 
@@ -52,7 +54,8 @@ def test_it_takes_its_place_with_what_was_given(
             after.power.switch,
         )
         ids = [place.part.id for place in places if place.part is not None]
-        assert own.part.id in [*ids, "" if board is None else board.id]
+        joints = [after.laid_out.series.chosen.part.id, after.laid_out.group.chosen.part.id]
+        assert own.part.id in [*ids, *joints, "" if board is None else board.id]
     if part == "cell":
         assert after.sized.choice.cell.name == "From the market"
         assert "mass_g" in after.sized.choice.cell.guessed

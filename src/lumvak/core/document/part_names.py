@@ -23,13 +23,19 @@ class NamedPart(NamedTuple):
 
 def named_parts(project: Project, catalogue: Catalogue) -> tuple[NamedPart, ...]:
     """Everywhere that a project may name a part."""
+    series, group = project.joints.series, project.joints.group
     named: tuple[tuple[str, str, str | None, Mapping[str, Any]], ...] = (
         ("pack.cell", "cell", project.pack.cell, catalogue.cells),
         *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
         *(("hand.lots", "cell", lot.cell, catalogue.cells) for lot in project.hand.lots),
         ("hand.old", "cell", project.hand.old.cell, catalogue.cells),
-        ("joints.group.part", "conductor", project.joints.group.part, catalogue.conductors),
-        ("joints.series.part", "conductor", project.joints.series.part, catalogue.conductors),
+        ("joints.group.part", "conductor", _part(group.part), catalogue.conductors),
+        (
+            "joints.series.part",
+            "conductor",
+            _part(series.part),
+            catalogue.conductors,
+        ),
         ("joints.bridge", "conductor", project.joints.bridge, catalogue.conductors),
         ("arrangement.holder", "holder", project.arrangement.holder, catalogue.holders),
         ("protection.board", "board", _part(project.protection.board), catalogue.boards),

@@ -60,7 +60,9 @@ def joint_findings(
             yield Finding(
                 f"{role}-joint-as-specified",
                 "note",
-                text=phrase("No conductor at hand carries the {}", ROLE_NOUNS[role]),
+                text=phrase("No conductor at hand carries the {}", ROLE_NOUNS[role])
+                if result.automatic
+                else phrase("For the {} copper is still to be bought", ROLE_NOUNS[role]),
                 why=phrase(
                     "{} does: slotted under nickel for the welder, or bolted.", capital(chosen.name)
                 ),

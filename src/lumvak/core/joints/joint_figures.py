@@ -149,10 +149,12 @@ def joint_result(
     )
     strip = joints.series if role == "series" else joints.group
     best, reason = recommended(limited, setting, joints, over)
-    made = None
-    if not best.carries(asked_of(setting, over), joints.school):
+    made, by_hand = None, strip.part == AS_SPECIFIED_ID
+    if by_hand or not best.carries(asked_of(setting, over), joints.school):
         made = conductor_as_specified(setting, joints, over)
-    if made is not None:
+    if made is not None and by_hand:
+        reason = "the thinnest copper that carries the load, still to be bought"
+    elif made is not None:
         reason = "nothing at hand carries the load: this is the thinnest that does"
     proposal = made or loaded(best, setting.current_a)
     if like is not None:

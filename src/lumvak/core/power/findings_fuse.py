@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 
 from msgspec import Struct
 
@@ -14,7 +15,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.power.as_specified import demands, nearest_in, specified_note
 from lumvak.core.power.fuses import FuseSetting, best_form
-from lumvak.core.power.guarded_wire import opened_by
+from lumvak.core.power.guarded_wire import opened_by, weak_short
 from lumvak.core.power.opening_order import crossing_key
 from lumvak.core.power.place import Place
 from lumvak.core.power.power_path import Power
@@ -36,6 +37,7 @@ def fuse_findings(
         wire=wire,
         path="leads",
         leads=leads,
+        least_a=partial(weak_short(power.short_least_a, wire).amps, leads),
     )
     yield from _fuse_in(power.short_a, main, wanted.fuse)
     if power.fuse.part is not None and wanted.fuse_place == "output":
@@ -56,12 +58,13 @@ def fuse_findings(
         wire=power.charge_wire,
         path="charge_leads",
         leads=charge_leads,
+        least_a=lambda _: power.short_least_a.number,
     )
     yield from _fuse_in(power.short_a, charge, wanted.charge_fuse)
 
 
 class FuseSeen(Struct, frozen=True):
-    """A fuse in its place, and what is asked of it."""
+    """A fuse in its place, and what is asked of it; ``least_a`` by the section of its wire."""
 
     code: str
     name: str
@@ -70,13 +73,14 @@ class FuseSeen(Struct, frozen=True):
     wire: LeadWire
     path: str
     leads: Leads
+    least_a: Callable[[float], float]
 
 
 def _contradiction(seen: FuseSeen) -> Finding:
     """No fuse of a usual form does: which two demands contradict, and what would open it."""
     form, window = best_form(seen.asked)
     gauges = [it for it in OFFERED_MM2 if it > seen.wire.area.number * 1.01]
-    thicker = opened_by(seen.leads, seen.asked, gauges, lambda _: seen.asked.least_short_a)
+    thicker = opened_by(seen.leads, seen.asked, gauges, seen.least_a)
     holds, spares = demands(seen.asked, seen.wire.name)
     return Finding(
         f"{seen.code}-window",

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from functools import partial
 
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.power_parts import BandPoint, Fuse, Insulation
-from lumvak.core.conductors.lead_wire import WireLoad, gauges_for, harm_curve, outer_mm
+from lumvak.core.conductors.lead_wire import LeadWire, WireLoad, gauges_for, harm_curve, outer_mm
 from lumvak.core.conductors.strip_and_wire import lead_film, wire_ohm_per_m
 from lumvak.core.document.power import NONE, Leads
 from lumvak.core.figures.figure import Figure, Rule
@@ -46,6 +47,17 @@ class WeakShort(Struct, frozen=True):
 
     volts: float
     ohm: float
+
+    def amps(self, leads: Leads, area_mm2: float) -> float:
+        """What a short circuit behind leads of a section gives in A (methods 22)."""
+        return self.volts / (self.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))
+
+
+def weak_short(least: Figure, wire: LeadWire) -> WeakShort:
+    """The pack of the ``least`` short circuit that was worked out with a main ``wire``."""
+    series, _, empty, *_ = least.inputs
+    volts = series.number * empty.number
+    return WeakShort(volts, volts / least.number - wire.ohm.number)
 
 
 def guarded_wire(
@@ -157,10 +169,6 @@ def main_wire_guarded(
     """
     short_a = full_v / inside_ohm
     offered = with_band(fuses, wanted, band)
-
-    def least_a(area_mm2: float) -> float:
-        return weak.volts / (weak.ohm + 2.0 * leads.length_m * wire_ohm_per_m(area_mm2))
-
     return guarded_wire(
         leads,
         offered,
@@ -170,7 +178,7 @@ def main_wire_guarded(
         full_v=full_v,
         ambient=ambient,
         short_a=short_a,
-        least_a=least_a,
+        least_a=partial(weak.amps, leads),
     )
 
 

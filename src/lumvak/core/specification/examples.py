@@ -15,7 +15,7 @@ from lumvak.core.specification.cell import cell_missed
 from lumvak.core.specification.charger import charger_missed
 from lumvak.core.specification.contacts import contact_missed
 from lumvak.core.specification.fuse import charge_fuse_asked, fuse_missed, main_fuse_asked
-from lumvak.core.specification.joints import conductor_missed
+from lumvak.core.specification.joints import conductor_missed, joint_asked
 from lumvak.core.specification.window import PartSpec
 from lumvak.core.specification.wires import charge_leads_asked, leads_missed, main_leads_asked
 
@@ -44,8 +44,8 @@ def missed_by(spec: PartSpec, evaluation: Evaluation) -> Missed | None:
         "leads": lambda part: leads_missed(part, main_leads_asked(evaluation), evaluation),
         "charge-leads": lambda part: leads_missed(part, charge_leads_asked(evaluation), evaluation),
         "charger": lambda part: charger_missed(spec, part, evaluation),
-        "series": lambda part: conductor_missed(spec, part, evaluation.laid_out.series),
-        "group": lambda part: conductor_missed(spec, part, evaluation.laid_out.group),
+        "series": lambda part: conductor_missed(spec, part, joint_asked("series", evaluation)),
+        "group": lambda part: conductor_missed(spec, part, joint_asked("group", evaluation)),
     }
     return ways.get(spec.key)
 

@@ -9,8 +9,10 @@ from msgspec import Struct
 
 from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.candidates import Candidate
 from lumvak.core.power.fuses import LOADING
 from lumvak.core.said import Text, phrase
+from lumvak.core.specification.joints import conductor_in_hand, joint_asked, section_worth_mm2
 from lumvak.core.specification.window import FigureWindow, PartSpec, side_said
 
 # What sheets print for a while: the field that it is, with the windows it is held against.
@@ -60,6 +62,10 @@ def held(spec: PartSpec, given: Mapping[str, float | str], evaluation: Evaluatio
     ``peak_a`` is what a BMS holds for the length of the peak, ``form`` the form of a fuse. Raises
     KeyError with the name that the part has not.
     """
+    laid = _laid(spec.key, given, evaluation)
+    if laid is not None and "area_mm2" not in given:
+        worth = section_worth_mm2(laid, joint_asked(spec.key, evaluation))
+        given = {"join": laid.part.join, **given, "area_mm2": worth}
     known = {PRINTED.get(name, name) for name in given}
     fields = {window.name for window in spec.windows}
     for name in given:
@@ -85,7 +91,7 @@ def held(spec: PartSpec, given: Mapping[str, float | str], evaluation: Evaluatio
         tuple(holds),
         tuple(short),
         tuple(unknown),
-        then_a=_then(spec.key, given, evaluation),
+        then_a=_then(spec.key, given, evaluation, laid),
     )
 
 
@@ -121,8 +127,26 @@ def _short_by(window: FigureWindow, value: float | str) -> float:
     return max(low - value, value - high, 0.0)
 
 
-def _then(key: PartKey, given: Mapping[str, float | str], evaluation: Evaluation) -> float | None:
+def _laid(
+    key: PartKey, given: Mapping[str, float | str], evaluation: Evaluation
+) -> Candidate | None:
+    """The conductor in hand, where it is one and its thickness is known."""
+    if key not in ("series", "group"):
+        return None
+    return conductor_in_hand(given, joint_asked(key, evaluation))
+
+
+def _then(
+    key: PartKey,
+    given: Mapping[str, float | str],
+    evaluation: Evaluation,
+    laid: Candidate | None,
+) -> float | None:
     """What the path holds continuously with the part in place of the one in force."""
+    if laid is not None:
+        own = laid.limits_a[evaluation.project.joints.school] / joint_asked(key, evaluation).over
+        others = [it.continuous_a for it in evaluation.path.links if it.key != f"{key}-joints"]
+        return min([own, *others])
     if key not in LINKS:
         return None
     link, field = LINKS[key]

@@ -38,7 +38,7 @@ def in_force_said(key: PartKey, evaluation: Evaluation) -> InForce:
         return InForce(sized.choice.cell.name)
     if key in ("series", "group"):
         chosen = (laid_out.series if key == "series" else laid_out.group).chosen
-        return InForce(chosen.name)
+        return InForce(chosen.name, chosen.part.id.startswith(AS_SPECIFIED_ID))
     wires = {"leads": sized.wire, "charge-leads": power.charge_wire}
     if key in wires:
         return InForce(wires[key].name)

@@ -24,12 +24,15 @@ from lumvak.core.power.as_specified import (
 )
 from lumvak.core.power.connectors import ContactSetting
 from lumvak.core.power.fuses import FuseSetting
+from lumvak.core.record import Unfit
+from lumvak.core.specification.joints import conductor_in_hand, joint_asked
 
 # Where a part of a kind is picked, and where its kind stands in a catalogue.
 PATHS: dict[PartKey, str] = {
     "bms": "protection.board", "fuse": "power.fuse", "charge-fuse": "power.charge_fuse",
     "connector": "power.connector", "switch": "power.switch", "leads": "leads.area_mm2",
     "charge-leads": "charge_leads.area_mm2", "charger": "charging.charger", "cell": "pack.cell",
+    "series": "joints.series.part", "group": "joints.group.part",
 }  # fmt: skip
 KINDS: dict[PartKey, str] = {
     "bms": "boards", "fuse": "fuses", "charge-fuse": "fuses", "connector": "connectors",
@@ -75,6 +78,8 @@ def own_part(found: PartFound, evaluation: Evaluation) -> OwnPart:
     if key in ("leads", "charge-leads"):
         wire = path.replace("area_mm2", "wire")
         return OwnPart("", None, {wire: None, path: given.get("area_mm2")})
+    if key in ("series", "group"):
+        return _conductor(found, evaluation)
     part = replace(
         _made(key, given, evaluation),
         id=_slug(found.name),
@@ -86,6 +91,18 @@ def own_part(found: PartFound, evaluation: Evaluation) -> OwnPart:
         part = replace(part, guessed=_guessed(part, given))
     part.check()
     return OwnPart(KINDS[key], part, {path: part.id})
+
+
+def _conductor(found: PartFound, evaluation: Evaluation) -> OwnPart:
+    """A strip or bar as found, in as many layers as carry the load."""
+    key = found.part
+    laid = conductor_in_hand(found.given, joint_asked(key, evaluation))
+    if laid is None:
+        raise Unfit("thickness_mm", "a conductor wants its thickness and its width")
+    part = replace(laid.part, id=_slug(found.name), name=found.name)
+    part.check()
+    changes = {PATHS[key]: part.id, f"joints.{key}.layers": laid.layers}
+    return OwnPart("conductors", part, {**changes, f"joints.{key}.width_mm": None})
 
 
 def _guessed(part: Any, given: Mapping[str, float | str]) -> tuple[str, ...]:

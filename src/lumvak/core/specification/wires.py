@@ -20,7 +20,6 @@ from lumvak.core.conductors.lead_wire import (
 from lumvak.core.conductors.strip_and_wire import (
     lead_film,
     peak_factor,
-    wire_ohm_per_m,
     wire_time_constant_s,
 )
 from lumvak.core.document.power import NONE, Leads
@@ -28,7 +27,7 @@ from lumvak.core.document.shopping import PartKey
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure, typed
 from lumvak.core.power.fuses import FuseSetting, judge_fuse, rating_window
-from lumvak.core.power.guarded_wire import opened_by
+from lumvak.core.power.guarded_wire import opened_by, weak_short
 from lumvak.core.specification.fuse import FuseAsked, charge_fuse_asked, main_fuse_asked
 from lumvak.core.specification.window import FigureWindow, Maker, PartSpec, by
 
@@ -196,13 +195,9 @@ def _with_wire(asked: LeadsAsked, area_mm2: float, outer: float, kind: Insulatio
 
 def _least_short_a(asked: LeadsAsked, area_mm2: float) -> float:
     """The least that a short circuit gives with leads of another section."""
-    least = asked.fuse.setting.least_short_a
     if asked.key != "leads":
-        return least
-    series, _, empty, *_ = asked.fuse.least_short.inputs
-    emf = series.number * empty.number
-    ohm = emf / least - asked.wire.ohm.number
-    return emf / (ohm + 2.0 * asked.leads.length_m * wire_ohm_per_m(area_mm2))
+        return asked.fuse.setting.least_short_a
+    return weak_short(asked.fuse.least_short, asked.wire).amps(asked.leads, area_mm2)
 
 
 def _guarded_area(asked: LeadsAsked) -> float | None:

@@ -62,7 +62,9 @@ LIST_PX = 136
 # So many of what is not known are named.
 MOST_UNKNOWN = 4
 # Parts that may be left as specified, and where that is said.
-OPEN: dict[PartKey, str] = {key: PATHS[key] for key in ("bms", "fuse", "charge-fuse", "connector")}
+OPEN: dict[PartKey, str] = {
+    key: PATHS[key] for key in ("bms", "fuse", "charge-fuse", "connector", "series", "group")
+}
 
 
 class ShopView(Page):
