@@ -16,6 +16,7 @@ from lumvak.cli.table import json_text, table
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.joints.candidates import layers_name
 from lumvak.core.said import Text, listed, phrase
 from lumvak.core.specification.contradictions import Contradiction, contradictions
 from lumvak.core.specification.given import HeldPart, held, short_words
@@ -204,7 +205,7 @@ def _held_json(found: HeldPart) -> dict[str, Any]:
             for item in found.short
         ],
         "unknown": [spoken(window.label) for window in found.unknown],
-        "then": {"continuous_a": found.then_a},
+        "then": {"continuous_a": found.then_a, "layers": found.layers},
     }
 
 
@@ -213,8 +214,10 @@ def _held_text(found: HeldPart) -> str:
     said += [phrase("holds: {}", item.window.label) for item in found.holds]
     if found.unknown:
         said.append(phrase("not known: {}", listed([it.label for it in found.unknown])))
+    if found.layers is not None:
+        said.append(phrase("counted in {}", layers_name(found.layers)))
     if found.then_a is not None:
-        said.append(f"then {say(found.then_a, 'A')} continuous")
+        said.append(phrase("then {} continuous", say(found.then_a, "A")))
     return "\n".join(spoken(text) for text in said)
 
 

@@ -74,6 +74,7 @@ def test_a_strip_in_hand_is_laid_in_as_many_layers_as_carry_the_load(
     assert laid is not None and laid.layers > 1 and asked.share(laid) <= 1.0
     assert asked.share(asked.laid(laid.part, laid.layers - 1)) > 1.0
     judged = held(spec, thin, evaluation)
+    assert judged.layers == laid.layers
     assert judged.does and judged.then_a is not None and judged.then_a > 0.0
     worth = section_worth_mm2(laid, asked)
     assert worth >= spec.of("area_mm2").bounds[0]

@@ -41,7 +41,7 @@ class HeldPart(Struct, frozen=True):
     """What holds of a part in hand, what falls short, and what is not known of it.
 
     ``then_a`` is what the path holds continuously with it, ``None`` where that is not told by what
-    is known.
+    is known; ``layers`` is in how many a strip or bar is counted.
     """
 
     spec: PartSpec
@@ -49,6 +49,7 @@ class HeldPart(Struct, frozen=True):
     short: tuple[HeldFigure, ...]
     unknown: tuple[FigureWindow, ...]
     then_a: float | None
+    layers: int | None = None
 
     @property
     def does(self) -> bool:
@@ -92,6 +93,7 @@ def held(spec: PartSpec, given: Mapping[str, float | str], evaluation: Evaluatio
         tuple(short),
         tuple(unknown),
         then_a=_then(spec.key, given, evaluation, laid),
+        layers=None if laid is None else laid.layers,
     )
 
 

@@ -13,6 +13,7 @@ from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound, PartKey
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.joints.candidates import layers_name
 from lumvak.core.record import Unfit
 from lumvak.core.said import Text, capital, in_line, listed, phrase, sentences
 from lumvak.core.specification.contradictions import contradictions, empty_parts
@@ -394,6 +395,8 @@ def verdict_said(found: PartFound, judged: HeldPart) -> Text:
     else:
         said.append(phrase("{} holds.", found.name))
     said += [phrase("{}.", capital(text)) for text in readings(judged.spec, found.given)]
+    if judged.layers is not None:
+        said.append(phrase("Counted in {}.", layers_name(judged.layers)))
     if judged.then_a is not None:
         said.append(phrase("The path then gives {} continuous.", say(judged.then_a, "A")))
     if judged.unknown:
