@@ -16,6 +16,7 @@ from lumvak.core.document.measured import MeasuredCell
 from lumvak.core.document.need import Need
 from lumvak.core.document.pack import Pack
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
+from lumvak.core.document.proving import Proving
 from lumvak.core.document.run import RunSettings
 from lumvak.core.document.shopping import Shopping
 from lumvak.core.document.taps import BalanceLeads
@@ -52,6 +53,7 @@ class Project(Document, frozen=True):
     rest: Rest = Rest()
     shopping: Shopping = Shopping()
     charging: Charging = Charging()
+    proving: Proving = Proving()
     parts: Parts = Parts()
 
     def check(self) -> None:

@@ -87,7 +87,7 @@ def _warmed(model: Model, first: Array, middle: Array, course: RunCourse, left: 
     """
     inside = (middle > TEMPERATURE_POINTS_C[0]) & (middle < TEMPERATURE_POINTS_C[-1])
     losses = course.emf_w - course.given_w
-    slope = losses * inside * (model.pack.kelvin_per_watt * -LESS_PER_K)
+    slope = losses * inside * (model.kelvin_per_watt * -LESS_PER_K)
     turn = 0.5 * slope * (1.0 - left)
     bent = (left + turn) / (1.0 - turn)
     aim = (course.celsius_to - slope * middle) / (1.0 - slope)

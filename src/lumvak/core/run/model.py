@@ -137,7 +137,11 @@ class AtTerminals(NamedTuple):
 
 
 class Model:
-    """A pack with its equations; drawn packs have factors and an ambient of their own, (n,)."""
+    """A pack with its equations; drawn packs have factors and an ambient of their own, (n,).
+
+    The factors are over what the pack has: ``capacity``, ``resistance`` of the cells, ``cooling``,
+    the thermal resistance to the air.
+    """
 
     def __init__(
         self,
@@ -145,13 +149,15 @@ class Model:
         capacity: float | Array = 1.0,
         resistance: float | Array = 1.0,
         ambient_c: float | Array | None = None,
+        cooling: float | Array = 1.0,
     ) -> None:
         seen = pack.behaviour
         self.pack, self.seen = pack, seen
         self.fast_ohm, self.slow_ohm = seen.fast_ohm * resistance, seen.slow_ohm * resistance
         self.charge_per_as = 1.0 / (3600.0 * pack.capacity_ah * capacity)
         self.ambient_c = pack.ambient_c if ambient_c is None else ambient_c
-        self.cooling_s = pack.kelvin_per_watt * pack.joule_per_kelvin
+        self.kelvin_per_watt = pack.kelvin_per_watt * cooling
+        self.cooling_s = self.kelvin_per_watt * pack.joule_per_kelvin
 
     def start(self, charge: float, count: int = 1) -> States:
         """At rest at a charge, as warm as the air."""
@@ -198,7 +204,7 @@ class Model:
         heat_w = emf_w - cells_w + reversible + square * pack.heat_path_ohm
         return RunCourse(
             draw,
-            heat_w * pack.kelvin_per_watt + self.ambient_c,
+            heat_w * self.kelvin_per_watt + self.ambient_c,
             emf_w,
             cells_w - square * pack.path_ohm,
         )

@@ -1,0 +1,67 @@
+"""What was read while a pack was proven at the bench; readings are only added to."""
+
+from typing import Annotated, Literal
+
+from lumvak.core.record import Document, Unfit, about
+from lumvak.core.said import phrase
+
+TestName = Literal[
+    "insulation", "asleep", "groups", "total", "staircase", "drops", "over-current",
+    "full-charge", "charger-stop", "over-voltage", "full-discharge", "under-voltage",
+    "self-discharge",
+]  # fmt: skip
+Quantity = Literal["volts", "amps", "celsius", "ah", "wh", "hours"]
+PLACES = (
+    r"^(pack|terminals|charger|fuse|bms|connector|leads|case|air|cells|strip|lead"
+    r"|group:[1-9][0-9]{0,2}|joint:[1-9][0-9]{0,2})$"
+)
+MOST_READINGS = 50_000
+
+
+class ProofReading(Document, frozen=True, kw_only=True):
+    """One reading of a test: of what, where, at which current, how long after the test began.
+
+    ``attempt`` counts how often the test was begun. ``off`` is the standard deviation of what the
+    instrument may be off by, ``by`` which one it was with its range, ``taken`` when.
+    """
+
+    test: Annotated[TestName, about("Test")]
+    attempt: Annotated[int, about("Attempt", ge=1, le=1000)] = 1
+    what: Annotated[Quantity, about("Of what")] = "volts"
+    place: Annotated[
+        str,
+        about("Place", like="a place such as pack, terminals, group:3 or joint:2", pattern=PLACES),
+    ] = "pack"
+    value: Annotated[float, about("Reading", ge=-1e6, le=1e6)]
+    amps: Annotated[float, about("Current", "A", ge=-1e5, le=1e5)] | None = None
+    at_s: Annotated[float, about("Into the test", "s", ge=0, le=1e8)] | None = None
+    off: Annotated[float, about("Off by", ge=0, le=1e5)] | None = None
+    by: Annotated[str, about("Instrument", max_length=80)] = ""
+    taken: Annotated[str, about("Taken", max_length=32)] = ""
+
+
+class CountedAttempt(Document, frozen=True):
+    """Which attempt of a test counts, where it is not the last; 0 is none."""
+
+    test: Annotated[TestName, about("Test")]
+    attempt: Annotated[int, about("Attempt", ge=0, le=1000)]
+
+
+class Proving(Document, frozen=True):
+    """All readings of the tests, in the order in which they were taken."""
+
+    readings: Annotated[tuple[ProofReading, ...], about("Readings", max_length=MOST_READINGS)] = ()
+    counts: Annotated[tuple[CountedAttempt, ...], about("Attempts that count", max_length=40)] = ()
+
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
+        tests = [item.test for item in self.counts]
+        if len(set(tests)) < len(tests):
+            raise Unfit("counts", "a test is there twice; accepted: each once")
+        for item in self.counts:
+            known = {it.attempt for it in self.readings if it.test == item.test}
+            if item.attempt and item.attempt not in known:
+                raise Unfit(
+                    "counts",
+                    phrase("{} has no attempt {}; accepted: one of it", item.test, item.attempt),
+                )

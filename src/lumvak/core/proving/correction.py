@@ -1,0 +1,273 @@
+"""What the readings say of the pack itself: parameters moved from their priors (methods 42).
+
+Maximum a posteriori: each parameter is the logarithm of its share of the design, with a spread that
+comes from drawn packs; each reading pulls with its error and what the model leaves out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
+from numpy.typing import NDArray
+
+from lumvak.core.proving.bench_pack import BenchPack, Built, as_designed
+from lumvak.core.proving.expected import Drawn, taken_through
+from lumvak.core.proving.groups_model import GroupsModel
+from lumvak.core.proving.measured import Measured
+from lumvak.core.proving.programme import fully_charged, through_origin
+
+Array = NDArray[np.float64]
+PARAMETERS = ("capacity", "resistance", "joints", "path", "cooling", "strip", "leads")
+LABELS = {
+    "capacity": ("Charge of the weakest group", "Ah"),
+    "resistance": ("Resistance of the cells", "mΩ"),
+    "joints": ("Series connections together", "mΩ"),
+    "path": ("From the cells to the output", "mΩ"),
+    "cooling": ("Cells to the air", "K/W"),
+    "strip": ("Busiest strip over the cells", "K"),
+    "leads": ("Main leads over the air", "K"),
+}
+# Which readings say something of the parameters.
+TELLING = (
+    "staircase.pack_mohm", "staircase.path_mohm", "staircase.strip_k", "staircase.cells_k",
+    "staircase.leads_k", "drops.joint_mohm", "full-discharge.ah", "full-discharge.wh",
+    "full-discharge.warm_k",
+)  # fmt: skip
+# What is told of the pack from them: hours from full at the continuous current.
+HOURS = "hours"
+SHOWN = (*TELLING, HOURS)
+STEP, ROUNDS = 0.02, 3
+# 90 of 100 lie within so many standard deviations.
+NINETY = 1.645
+
+
+class Proven(Struct, frozen=True):
+    """A figure as it is with what was measured, and its band of nine in ten."""
+
+    value: float
+    low: float
+    high: float
+
+
+class Posterior(Struct, frozen=True, eq=False):
+    """Parameters before and after: means and spreads of their logarithms, (7,) and (7, 7).
+
+    ``used`` are the keys of the readings that moved them; ``hours_before`` and ``hours_after`` are
+    the run time from full at the continuous current.
+    """
+
+    before: Array
+    after: Array
+    spread_before: Array
+    spread_after: Array
+    used: tuple[str, ...]
+    hours_before: Proven
+    hours_after: Proven
+
+
+class Corrected(Struct, frozen=True):
+    """A parameter in its unit, before and after, with standard deviations."""
+
+    name: str
+    label: str
+    unit: str
+    before: float
+    after: float
+    sigma_before: float
+    sigma_after: float
+
+
+def parameters_of(pack: BenchPack, packs: Built) -> Array:
+    """The logarithms of the parameters of built packs over the design, (n, 7)."""
+    model = GroupsModel(pack, packs)
+    held = (packs.capacity * fully_charged(model)).min(axis=1)
+    path = model.path_ohm / max(float(pack.parts_ohm.sum()), 1e-12)
+    joints = np.ones(packs.many)
+    if len(pack.joint_ohm):
+        joints = model.joints_ohm / float(pack.joint_ohm.sum())
+    columns = (
+        held, packs.resistance.mean(axis=1), joints, path,
+        packs.cooling, packs.strip, packs.leads,
+    )  # fmt: skip
+    return np.asarray(np.log(np.stack(columns, axis=1)))
+
+
+def packs_of(pack: BenchPack, parameters: Array) -> Built:
+    """Packs with such parameters (n, 7), their groups all alike."""
+    plain = as_designed(pack, len(parameters))
+    factor = np.exp(parameters)
+    built = replace(
+        plain,
+        resistance=plain.resistance * factor[:, 1:2],
+        joints=plain.joints * factor[:, 2:3],
+        parts=plain.parts * factor[:, 3:4],
+        cooling=factor[:, 4],
+        strip=factor[:, 5],
+        leads=factor[:, 6],
+    )
+    full = fully_charged(GroupsModel(pack, built)).mean(axis=1)
+    return replace(built, capacity=plain.capacity * (factor[:, 0] / full)[:, None])
+
+
+def shown_by(drawn: Drawn) -> Mapping[str, Array]:
+    """What packs show of all that tells of their parameters, (n,) by key."""
+    steps, pack = drawn.stairs, drawn.model.pack
+    joints = drawn.packs.joints @ pack.joint_ohm
+    return {
+        "staircase.pack_mohm": 1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
+        "staircase.path_mohm": 1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
+        "staircase.strip_k": steps.strip_k[:, -1],
+        "staircase.cells_k": steps.cells_k[:, -1],
+        "staircase.leads_k": steps.leads_k[:, -1],
+        "drops.joint_mohm": 1e3 * joints / max(len(pack.joint_ohm), 1),
+        "full-discharge.ah": drawn.emptied.ah,
+        "full-discharge.wh": drawn.emptied.wh,
+        "full-discharge.warm_k": drawn.emptied.warm_k,
+        HOURS: drawn.emptied.hours,
+    }
+
+
+def _stacked(drawn: Drawn, keys: Sequence[str]) -> Array:
+    shown = shown_by(drawn)
+    return np.stack([shown[key] for key in keys], axis=1)
+
+
+class Prior(Struct, frozen=True, eq=False):
+    """What drawn packs say beforehand: parameters, their spread, and what the model leaves out.
+
+    ``bias`` and ``noise`` are the mean and the spread by which what packs show differs from what
+    packs of like groups with their parameters show, by SHOWN.
+    """
+
+    mean: Array
+    spread: Array
+    bias: Array
+    noise: Array
+
+
+def prior_of(pack: BenchPack, drawn: Drawn) -> Prior:
+    """The prior of a pack from drawn ones."""
+    own = parameters_of(pack, drawn.packs)
+    alike = taken_through(pack, packs_of(pack, own))
+    rest = _stacked(drawn, SHOWN) - _stacked(alike, SHOWN)
+    spread = np.cov(own.T) + 1e-8 * np.eye(len(PARAMETERS))
+    return Prior(own.mean(axis=0), spread, rest.mean(axis=0), np.cov(rest.T))
+
+
+def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Posterior:
+    """Parameters moved by what was ``read``.
+
+    Gauss–Newton on prior and readings together; what the model of like groups leaves out of the
+    drawn packs counts as an error of each reading.
+    """
+    places = [place for place, key in enumerate(TELLING) if key in read]
+    noise = prior.noise[np.ix_(places, places)]
+    noise = noise + np.diag([read[TELLING[place]].off ** 2 for place in places])
+    values = np.array([read[TELLING[place]].value for place in places]) - prior.bias[places]
+    mean, spread = prior.mean, prior.spread
+    first = line = _linear(pack, mean)
+    at, left, shared, sums = mean, spread, np.zeros(len(places)), noise
+    hours = float(first.shown[-1])
+    for _ in range(ROUNDS if places else 0):
+        line = _linear(pack, at)
+        slope = line.slopes[places]
+        news = values - line.shown[places] + slope @ (at - mean)
+        sums = slope @ spread @ slope.T + noise
+        gain = spread @ slope.T @ np.linalg.inv(sums)
+        at, was = mean + gain @ news, at
+        left = spread - gain @ slope @ spread
+        shared = prior.noise[-1, places] + line.slopes[-1] @ spread @ slope.T
+        # What the model of like groups leaves out of the readings, it leaves out of the hours.
+        left_out = float(prior.noise[-1, places] @ np.linalg.solve(sums, news))
+        hours = float(line.shown[-1] + line.slopes[-1] @ (at - was)) + left_out
+    own = float(prior.noise[-1, -1])
+    wide = own + float(first.slopes[-1] @ spread @ first.slopes[-1])
+    narrow = own + float(line.slopes[-1] @ spread @ line.slopes[-1])
+    narrow -= float(shared @ np.linalg.solve(sums, shared)) if places else 0.0
+    return Posterior(
+        before=mean,
+        after=at,
+        spread_before=spread,
+        spread_after=left,
+        used=tuple(TELLING[place] for place in places),
+        hours_before=_within(float(first.shown[-1] + prior.bias[-1]), wide),
+        hours_after=_within(hours + float(prior.bias[-1]), narrow),
+    )
+
+
+class _Line(Struct, frozen=True, eq=False):
+    """What packs of like groups show at some parameters, (m,), and its slopes in them, (m, 7)."""
+
+    shown: Array
+    slopes: Array
+
+
+def _linear(pack: BenchPack, at: Array) -> _Line:
+    columns = np.concatenate(([at], at + STEP * np.eye(len(at))))
+    shown = _stacked(taken_through(pack, packs_of(pack, columns)), SHOWN)
+    return _Line(shown[0], (shown[1:] - shown[0]).T / STEP)
+
+
+def _within(value: float, square: float) -> Proven:
+    off = NINETY * float(np.sqrt(max(square, 0.0)))
+    return Proven(value, value - off, value + off)
+
+
+def corrected(pack: BenchPack, found: Posterior) -> tuple[Corrected, ...]:
+    """The parameters in their units."""
+    units = _units(pack)
+    made = []
+    for place, name in enumerate(PARAMETERS):
+        label, unit = LABELS[name]
+        before, after = (
+            units[name] * float(np.exp(it[place])) for it in (found.before, found.after)
+        )
+        spreads = (found.spread_before, found.spread_after)
+        sigmas = [float(np.sqrt(it[place, place])) for it in spreads]
+        made.append(
+            Corrected(name, label, unit, before, after, before * sigmas[0], after * sigmas[1])
+        )
+    return tuple(made)
+
+
+def _units(pack: BenchPack) -> dict[str, float]:
+    """What each parameter is in its unit as designed."""
+    return {
+        "capacity": pack.group_ah,
+        "resistance": 1e3 * pack.series * pack.behaviour.ten_second_ohm / pack.parallel,
+        "joints": 1e3 * float(pack.joint_ohm.sum()),
+        "path": 1e3 * float(pack.parts_ohm.sum()),
+        "cooling": pack.kelvin_per_watt,
+        "strip": pack.strip_k,
+        "leads": pack.leads_k,
+    }
+
+
+def in_units(pack: BenchPack, parameters: Array) -> dict[str, float]:
+    """Parameters (7,) in their units, by name."""
+    units = _units(pack)
+    return {
+        name: units[name] * float(np.exp(parameters[place]))
+        for place, name in enumerate(PARAMETERS)
+    }
+
+
+def continuous_a(limits: Mapping[str, float], at: Array, spread: Array) -> Proven:
+    """What the path holds continuously: strips and leads by their own warmth, the rest as designed.
+
+    ``limits`` are those of the links in A by key. A rise goes with the square of the current.
+    """
+
+    def lowest(parameters: Array) -> float:
+        own = {
+            "series-joints": float(np.exp(-0.5 * parameters[5])),
+            "leads": float(np.exp(-0.5 * parameters[6])),
+        }
+        return min(limit * own.get(key, 1.0) for key, limit in limits.items())
+
+    middle = lowest(at)
+    slopes = np.array([(lowest(at + STEP * unit) - middle) / STEP for unit in np.eye(len(at))])
+    return _within(middle, float(slopes @ spread @ slopes))

@@ -1,0 +1,194 @@
+"""What every test should read on a sound pack, with its band, from drawn packs (methods 42)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+
+from lumvak.core.proving.bench_pack import PARTS, BenchPack, Built, built
+from lumvak.core.proving.groups_model import GroupsModel
+from lumvak.core.proving.programme import (
+    Emptied,
+    Stairs,
+    emptied,
+    fully_charged,
+    part_ohm,
+    stairs,
+    tail_a,
+    through_origin,
+)
+
+Array = NDArray[np.float64]
+DRAWS, SEED = 800, 20
+# What a meter at the bench is off by: shares of a reading, and what is added; standard deviations.
+VOLT_SHARE, VOLT_V = 0.0003, 0.001
+AMP_SHARE, AMP_A = 0.001, 0.003
+KELVIN = 0.5
+# Standard deviations from the middle beyond which 99 of 100 do not lie.
+FAR = 2.576
+INSIDE = (0.05, 0.95)
+# What a case may show against the pack, and an output that sleeps, in V (ours).
+CASE_V, LEAK_V = 0.05, 0.1
+# A group that is kept loses so much of its charge a month, and a share of that more or less.
+MONTH_SHARE, MONTH_SPREAD = 0.02, 0.5
+
+
+class Expected(Struct, frozen=True):
+    """What is expected: the middle, the band of nine in ten, and that of 99 in 100."""
+
+    value: float
+    low: float
+    high: float
+    far_low: float
+    far_high: float
+
+    def verdict(self, measured: float) -> str:
+        """``inside`` or ``outside``: beyond what 99 of 100 sound packs show."""
+        return "inside" if self.far_low <= measured <= self.far_high else "outside"
+
+
+class Drawn(Struct, frozen=True, eq=False):
+    """Drawn packs, and how they take the tests that load them."""
+
+    packs: Built
+    model: GroupsModel
+    stairs: Stairs
+    emptied: Emptied
+
+
+def drawn_packs(pack: BenchPack, count: int = DRAWS, seed: int = SEED) -> Drawn:
+    """Draw packs as they may be built, and take them through the tests."""
+    return taken_through(pack, built(pack, count, seed))
+
+
+def taken_through(pack: BenchPack, packs: Built) -> Drawn:
+    """Take packs through the tests that load them."""
+    model = GroupsModel(pack, packs)
+    return Drawn(packs, model, stairs(model), emptied(model))
+
+
+def expected_of(pack: BenchPack, drawn: Drawn | None = None) -> Mapping[str, Expected]:
+    """What is expected by the key of each observable; without those that the pack has not."""
+    drawn = drawn or drawn_packs(pack)
+    generator = np.random.default_rng(SEED + 1)
+    found = {}
+    for key, (values, off) in _columns(pack, drawn, generator).items():
+        noisy = values + off * generator.standard_normal(len(values))
+        found[key] = _band(noisy)
+    return found
+
+
+def _band(values: Array) -> Expected:
+    middle, spread = float(np.median(values)), float(values.std())
+    low, high = (float(it) for it in np.quantile(values, INSIDE))
+    far = np.quantile(values, (0.005, 0.995))
+    return Expected(
+        middle,
+        low,
+        high,
+        far_low=min(float(far[0]), middle - FAR * spread),
+        far_high=max(float(far[1]), middle + FAR * spread),
+    )
+
+
+def _columns(
+    pack: BenchPack, drawn: Drawn, generator: np.random.Generator
+) -> dict[str, tuple[Array, Array | float]]:
+    """By key: what drawn packs show, (n,), and the standard deviation of what is read of it.
+
+    It is long, for it names every figure of every test.
+    """
+    packs, steps, model = drawn.packs, drawn.stairs, drawn.model
+    count, load = packs.many, pack.load_a
+    cell_v = pack.full_v / pack.series
+    volts_off = VOLT_SHARE * pack.full_v + VOLT_V
+    group_off = VOLT_SHARE * cell_v + VOLT_V
+    none = np.zeros(count)
+    slope = _slope_v(pack, 0.5)
+    rest_v = slope * packs.charge
+    full = fully_charged(model)
+    full_v = pack.behaviour.rest(np.clip(full, 0.0, 1.0))
+    on_full_v = full_v + tail_a(pack) / pack.parallel * pack.behaviour.fast_ohm * packs.resistance
+    off_pair = volts_off * np.sqrt(2.0) / load
+    found: dict[str, tuple[Array, Array | float]] = {
+        "insulation.case_v": (np.abs(CASE_V / FAR * generator.standard_normal(count)), VOLT_V),
+        "asleep.output_v": (np.abs(LEAK_V / FAR * generator.standard_normal(count)), VOLT_V),
+        "groups.spread_v": (_range(rest_v, group_off, generator), 0.0),
+        "total.difference_v": (
+            none,
+            float(np.hypot(volts_off, group_off * np.sqrt(pack.series))),
+        ),
+        "staircase.pack_mohm": (
+            1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
+            1e3 * off_pair,
+        ),
+        "staircase.path_mohm": (
+            1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
+            1e3 * off_pair,
+        ),
+        "staircase.strip_k": (steps.strip_k[:, -1], KELVIN * np.sqrt(2.0)),
+        "staircase.cells_k": (steps.cells_k[:, -1], KELVIN * np.sqrt(2.0)),
+        "staircase.leads_k": (steps.leads_k[:, -1], KELVIN * np.sqrt(2.0)),
+        "full-charge.spread_v": (_range(on_full_v, group_off, generator), 0.0),
+        "charger-stop.stop_v": (pack.charger_v * packs.charger, volts_off),
+        "full-discharge.ah": (drawn.emptied.ah, AMP_SHARE * drawn.emptied.ah),
+        "full-discharge.wh": (drawn.emptied.wh, AMP_SHARE * drawn.emptied.wh),
+        "full-discharge.warm_k": (drawn.emptied.warm_k, KELVIN * np.sqrt(2.0)),
+        "self-discharge.mv_day": (
+            1e3 * slope * MONTH_SHARE / 30.0 * _most_lost(packs, generator),
+            1e3 * group_off * np.sqrt(2.0) / 7.0,
+        ),
+    }
+    drop_off = 1e3 * VOLT_V * np.sqrt(2.0) / load
+    for part in PARTS:
+        if part != "leads" and pack.parts_ohm[PARTS.index(part)] > 0.0:
+            found[f"drops.{part}_mohm"] = (1e3 * part_ohm(model, part), drop_off)
+    if pack.series > 1:
+        joints = 1e3 * packs.joints * pack.joint_ohm
+        joints = joints + drop_off * generator.standard_normal(joints.shape)
+        found["drops.joint_mohm"] = (joints.mean(axis=1), 0.0)
+    if pack.series > 2:
+        found["drops.worst"] = (worst_over(joints), 0.0)
+    board = pack.board
+    if board is not None and board.kind in ("full", "protection"):
+        found["over-current.trip_a"] = (
+            board.stages[0].current_a * packs.trip,
+            AMP_SHARE * board.stages[0].current_a + TRIP_STEP * board.stages[0].current_a / 3.46,
+        )
+        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, group_off)
+        found["under-voltage.trip_v"] = (board.under_voltage_v + packs.under_v, group_off)
+    elif board is not None and board.kind == "charger":
+        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, group_off)
+    return found
+
+
+# The over-current test rises by such steps, as shares of the level.
+TRIP_STEP = 0.02
+
+
+def worst_over(joints: Array) -> Array:
+    """The worst of joints (n, m) over the mean of the others, (n,)."""
+    most, total = joints.max(axis=1), joints.sum(axis=1)
+    others = (total - most) / (joints.shape[1] - 1)
+    return np.asarray(most / np.maximum(others, 1e-9))
+
+
+def _slope_v(pack: BenchPack, charge: float) -> float:
+    """Volts by which a cell rests higher for all of its charge, about a charge."""
+    ends = pack.behaviour.rest(np.array([charge - 0.05, charge + 0.05]))
+    return float(ends[1] - ends[0]) / 0.1
+
+
+def _range(volts: Array, off: float, generator: np.random.Generator) -> Array:
+    """Highest less lowest of groups (n, S) as a meter reads them, (n,)."""
+    read = volts + off * generator.standard_normal(volts.shape)
+    return np.asarray(read.max(axis=1) - read.min(axis=1))
+
+
+def _most_lost(packs: Built, generator: np.random.Generator) -> Array:
+    """By how much more than usual the worst group of each pack loses, (n,)."""
+    factor = np.exp(MONTH_SPREAD * generator.standard_normal(packs.charge.shape))
+    return np.asarray(factor.max(axis=1))

@@ -1,0 +1,93 @@
+"""Built packs under current, group by group: volts along the path and warmth (methods 16, 42)."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+
+from lumvak.core.proving.bench_pack import BenchPack, Built
+from lumvak.core.run.model import Loads, Model, States
+
+Array = NDArray[np.float64]
+ROUNDS = 2
+
+
+class Now(Struct, frozen=True, eq=False):
+    """Where built packs stand: their groups (n, S), and the rises of strip and leads in K (n,)."""
+
+    groups: States
+    strip_k: Array
+    leads_k: Array
+
+
+class Seen(Struct, frozen=True, eq=False):
+    """What built packs show at a current: volts of groups (n, S) and along the path (n,).
+
+    ``pack_v`` is at the ends of the cells with their strips, ``output_v`` behind fuse, leads, BMS
+    and connector; ``cells_c`` is the warmest group.
+    """
+
+    group_v: Array
+    pack_v: Array
+    output_v: Array
+    cells_c: Array
+    strip_c: Array
+    leads_c: Array
+
+
+class GroupsModel:
+    """Built packs with their equations; currents are (n,), those of a charge negative."""
+
+    def __init__(self, pack: BenchPack, packs: Built) -> None:
+        self.pack, self.packs = pack, packs
+        self.model = Model(
+            pack.group,
+            packs.capacity,
+            packs.resistance,
+            cooling=packs.cooling[:, None],
+        )
+        self.joints_ohm = packs.joints @ pack.joint_ohm
+        self.parts_ohm = packs.parts * pack.parts_ohm
+        self.path_ohm = self.parts_ohm.sum(axis=1)
+
+    def at_charge(self, charge: Array) -> Now:
+        """At rest at charges of the groups (n, S), as warm as the air."""
+        still = np.zeros_like(charge)
+        none = np.zeros(len(charge))
+        warm = still + self.pack.ambient_c
+        return Now(States(charge, still, still, warm), none, none)
+
+    def after(self, now: Now, amps: Array, seconds: float) -> Now:
+        """Where they stand after ``seconds`` of a held current (n,)."""
+        pack, packs = self.pack, self.packs
+        loads = Loads(amps[:, None], None)
+        groups, _ = self.model.stepped(
+            now.groups, loads, self.model.spans(np.array([[seconds]])), ROUNDS
+        )
+        share = (amps / pack.load_a) ** 2
+
+        def risen(rise: Array, full_k: Array, constant_s: float) -> Array:
+            to = full_k * share
+            return np.asarray(to + (rise - to) * np.exp(-seconds / constant_s))
+
+        return Now(
+            groups,
+            risen(now.strip_k, packs.strip * pack.strip_k, pack.strip_s),
+            risen(now.leads_k, packs.leads * pack.leads_k, pack.leads_s),
+        )
+
+    def seen(self, now: Now, amps: Array) -> Seen:
+        """What they show at a current (n,)."""
+        draw = self.model.draw(now.groups, Loads(amps[:, None], None))
+        group_v = draw.surface_v - now.groups.slow_v - draw.sag * self.model.fast_ohm
+        pack_v = group_v.sum(axis=1) - amps * self.joints_ohm
+        cells_c = now.groups.celsius.max(axis=1)
+        return Seen(
+            group_v,
+            pack_v=pack_v,
+            output_v=pack_v - amps * self.path_ohm,
+            cells_c=cells_c,
+            strip_c=cells_c + now.strip_k,
+            leads_c=self.pack.ambient_c + now.leads_k,
+        )

@@ -1,0 +1,260 @@
+"""What the readings of a test come to: the figures that are held against what is expected."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+
+from lumvak.core.document.proving import ProofReading, Proving, TestName
+from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, VOLT_SHARE, VOLT_V
+
+Array = NDArray[np.float64]
+# A current under this share of the largest of a test is none.
+NO_SHARE = 0.02
+
+
+class Measured(Struct, frozen=True):
+    """A figure as measured, and the standard deviation of what it may be off by."""
+
+    value: float
+    off: float
+
+
+Readings = Sequence[ProofReading]
+
+
+def counted(proving: Proving, test: TestName) -> Readings:
+    """The readings of the attempt of a test that counts: the last, or the one that was chosen."""
+    attempt = attempt_of(proving, test)
+    return [it for it in proving.readings if it.test == test and it.attempt == attempt]
+
+
+def attempt_of(proving: Proving, test: TestName) -> int:
+    """Which attempt of a test counts; 0 where none does."""
+    chosen = next((it.attempt for it in proving.counts if it.test == test), None)
+    if chosen is not None:
+        return chosen
+    return max((it.attempt for it in proving.readings if it.test == test), default=0)
+
+
+def measured(proving: Proving) -> Mapping[str, Measured]:
+    """What was measured, by the key of its observable; without those that were not."""
+    found: dict[str, Measured] = {}
+    for test, way in WAYS.items():
+        readings = counted(proving, test)
+        if readings:
+            for name, value in way(readings):
+                found[f"{test}.{name}"] = value
+    return found
+
+
+def off_of(reading: ProofReading) -> float:
+    """The standard deviation of what a reading may be off by, as usual where nobody says."""
+    if reading.off is not None:
+        return reading.off
+    size = abs(reading.value)
+    return {
+        "volts": VOLT_SHARE * size + VOLT_V,
+        "amps": AMP_SHARE * size + AMP_A,
+        "celsius": KELVIN,
+    }.get(reading.what, AMP_SHARE * size)
+
+
+Figures = Iterable[tuple[str, Measured]]
+
+
+def _at(readings: Readings, what: str, place: str = "") -> Readings:
+    return [it for it in readings if it.what == what and (not place or it.place == place)]
+
+
+def _groups(readings: Readings) -> Readings:
+    """The last reading of each group."""
+    last = {it.place: it for it in readings if it.what == "volts" and it.place.startswith("group:")}
+    return list(last.values())
+
+
+def _insulation(readings: Readings) -> Figures:
+    case = _at(readings, "volts", "case")
+    if case:
+        worst = max(case, key=lambda it: abs(it.value))
+        yield "case_v", Measured(abs(worst.value), off_of(worst))
+
+
+def _asleep(readings: Readings) -> Figures:
+    output = _at(readings, "volts", "terminals")
+    if output:
+        yield "output_v", Measured(abs(output[-1].value), off_of(output[-1]))
+
+
+def _spread(readings: Readings) -> Figures:
+    groups = _groups(readings)
+    if len(groups) > 1:
+        volts = [it.value for it in groups]
+        off = math.sqrt(2.0) * max(off_of(it) for it in groups)
+        yield "spread_v", Measured(max(volts) - min(volts), off)
+
+
+def _total(readings: Readings) -> Figures:
+    groups, whole = _groups(readings), _at(readings, "volts", "pack")
+    if groups and whole:
+        off = math.hypot(off_of(whole[-1]), *(off_of(it) for it in groups))
+        yield "difference_v", Measured(sum(it.value for it in groups) - whole[-1].value, off)
+
+
+def _stairs(readings: Readings) -> Figures:
+    """Ohm by regression of drops on currents, with its standard error; the rises at the end."""
+    most = max((abs(it.amps or 0.0) for it in readings), default=0.0)
+    on: list[ProofReading] = []
+    off: list[ProofReading] = []
+    for pack in _at(readings, "volts", "pack"):
+        if pack.amps is None:
+            continue
+        if pack.amps > NO_SHARE * most:
+            on.append(pack)
+        elif len(on) > len(off):
+            off.append(pack)
+    terminals = [
+        it for it in _at(readings, "volts", "terminals") if (it.amps or 0.0) > NO_SHARE * most
+    ]
+    out = [min(terminals, key=lambda it: _apart(it, one), default=None) for one in on]
+    pairs = list(zip(on, off, strict=False))
+    if pairs:
+        amps = [one.amps or 0.0 for one, _ in pairs]
+        drops = [rest.value - one.value for one, rest in pairs]
+        error = math.hypot(off_of(pairs[-1][0]), off_of(pairs[-1][1]))
+        yield "pack_mohm", _through_origin(amps, drops, error)
+    paths = [(one, end) for one, end in zip(on, out, strict=True) if end is not None]
+    if paths:
+        amps = [one.amps or 0.0 for one, _ in paths]
+        drops = [one.value - end.value for one, end in paths]
+        error = math.hypot(off_of(paths[-1][0]), off_of(paths[-1][1]))
+        yield "path_mohm", _through_origin(amps, drops, error)
+    yield from _rises(readings, (("strip_k", "strip", "cells"), ("cells_k", "cells", "air"),
+                                 ("leads_k", "lead", "air")))  # fmt: skip
+
+
+def _apart(one: ProofReading, other: ProofReading) -> float:
+    return abs((one.at_s or 0.0) - (other.at_s or 0.0))
+
+
+def _through_origin(amps: Sequence[float], volts: Sequence[float], error_v: float) -> Measured:
+    """Milliohm by regression through the origin, with its standard error (methods 42)."""
+    currents, drops = np.array(amps), np.array(volts)
+    square = float(currents @ currents)
+    ohm = float(currents @ drops) / square
+    rest = drops - ohm * currents
+    scatter = float(rest @ rest) / max(len(amps) - 1, 1) if len(amps) > 1 else 0.0
+    off = math.sqrt(max(scatter, error_v**2) / square)
+    return Measured(1e3 * ohm, 1e3 * math.hypot(off, AMP_SHARE * ohm))
+
+
+def _rises(readings: Readings, wanted: Sequence[tuple[str, str, str]]) -> Figures:
+    for name, place, over in wanted:
+        warm, base = _at(readings, "celsius", place), _at(readings, "celsius", over)
+        if warm and base:
+            last = warm[-1]
+            near = min(base, key=lambda it: _apart(it, last))
+            yield name, Measured(last.value - near.value, math.hypot(off_of(last), off_of(near)))
+
+
+def _drops(readings: Readings) -> Figures:
+    """Milliohm of each part and joint: its drop over the current that flowed."""
+
+    def ohm(place: str) -> Measured | None:
+        read = [it for it in _at(readings, "volts", place) if it.amps]
+        if not read:
+            return None
+        amps = [abs(it.amps or 0.0) for it in read]
+        return _through_origin(amps, [abs(it.value) for it in read], off_of(read[-1]))
+
+    for part in ("fuse", "bms", "connector"):
+        if (found := ohm(part)) is not None:
+            yield f"{part}_mohm", found
+    places = {it.place for it in readings if it.place.startswith("joint:")}
+    joints = [found for place in places if (found := ohm(place)) is not None]
+    if joints:
+        values = [it.value for it in joints]
+        off = math.hypot(*(it.off for it in joints)) / len(joints)
+        yield "joint_mohm", Measured(sum(values) / len(values), off)
+        if len(values) > 1:
+            most = max(values)
+            others = max((sum(values) - most) / (len(values) - 1), 1e-9)
+            yield "worst", Measured(most / others, joints[0].off / others)
+
+
+def _trip_a(readings: Readings) -> Figures:
+    """The current at which it opened: the last that flowed."""
+    flowed = [it for it in _at(readings, "amps") if it.value > 0.0]
+    opened = [it for it in _at(readings, "amps") if it.value <= NO_SHARE * _most(flowed)]
+    if flowed and opened:
+        last = max(flowed, key=lambda it: it.value)
+        yield "trip_a", Measured(last.value, off_of(last))
+
+
+def _most(readings: Readings) -> float:
+    return max((it.value for it in readings), default=0.0)
+
+
+def _charger_stop(readings: Readings) -> Figures:
+    volts = _at(readings, "volts", "charger")
+    if volts:
+        most = max(volts, key=lambda it: it.value)
+        yield "stop_v", Measured(most.value, off_of(most))
+
+
+def _trip_v(highest: bool) -> Callable[[Readings], Figures]:
+    def way(readings: Readings) -> Figures:
+        """Volts of the group that opened it, read last while current flowed."""
+        groups = [
+            it
+            for it in readings
+            if it.place.startswith("group:") and it.what == "volts" and it.amps
+        ]
+        opened = [it for it in _at(readings, "amps") if it.value == 0.0]
+        if groups and opened:
+            choose = max if highest else min
+            found = choose(groups, key=lambda it: it.value)
+            yield "trip_v", Measured(found.value, off_of(found))
+
+    return way
+
+
+def _emptied(readings: Readings) -> Figures:
+    for name in ("ah", "wh"):
+        if taken := _at(readings, name):
+            yield name, Measured(taken[-1].value, off_of(taken[-1]))
+    yield from _rises(readings, (("warm_k", "cells", "air"),))
+
+
+def _lost(readings: Readings) -> Figures:
+    """The most that a group lost in a day, from first and last readings of each."""
+    rates = []
+    for place in {it.place for it in readings if it.place.startswith("group:")}:
+        own = sorted(_at(readings, "volts", place), key=lambda it: it.at_s or 0.0)
+        days = ((own[-1].at_s or 0.0) - (own[0].at_s or 0.0)) / 86_400.0
+        if days > 0.0:
+            off = math.hypot(off_of(own[0]), off_of(own[-1]))
+            rates.append(Measured(1e3 * (own[0].value - own[-1].value) / days, 1e3 * off / days))
+    if rates:
+        yield "mv_day", max(rates, key=lambda it: it.value)
+
+
+WAYS: dict[TestName, Callable[[Readings], Figures]] = {
+    "insulation": _insulation,
+    "asleep": _asleep,
+    "groups": _spread,
+    "total": _total,
+    "staircase": _stairs,
+    "drops": _drops,
+    "over-current": _trip_a,
+    "full-charge": _spread,
+    "charger-stop": _charger_stop,
+    "over-voltage": _trip_v(True),
+    "full-discharge": _emptied,
+    "under-voltage": _trip_v(False),
+    "self-discharge": _lost,
+}

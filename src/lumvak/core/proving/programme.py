@@ -1,0 +1,158 @@
+"""What is done in the tests that load a pack, and how built packs take it (methods 42)."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+
+from lumvak.core.proving.bench_pack import PARTS, BenchPack
+from lumvak.core.proving.groups_model import GroupsModel, Now
+
+Array = NDArray[np.float64]
+# Levels of the staircase, as shares of the continuous current.
+LEVELS = (0.25, 0.5, 0.75, 1.0)
+# So long each is held at most, and with so much of the charge for all of them.
+HOLD_S, STAIRS_SHARE = 600.0, 0.35
+# After a level the load is off for so long before the volts are read.
+OFF_S = 10.0
+# The staircase begins at this charge.
+STAIRS_FROM = 0.95
+# The full charge ends under this share of the capacity, as amps.
+TAIL_SHARE = 0.05
+STEPS_A_DISCHARGE = 150
+STEPS_A_LEVEL = 12
+# A discharge ends after so many times what is expected, if nothing else ends it.
+LONGEST = 2.5
+
+
+class Stairs(Struct, frozen=True, eq=False):
+    """What a staircase reads: by level (n, L), the last of each level, and off for OFF_S after it.
+
+    ``amps`` (L,) flowed; ``strip_k`` is over the cells, ``cells_k`` and ``leads_k`` over the air.
+    """
+
+    amps: Array
+    on_v: Array
+    out_v: Array
+    off_v: Array
+    strip_k: Array
+    cells_k: Array
+    leads_k: Array
+
+
+class Emptied(Struct, frozen=True, eq=False):
+    """What full discharges give, (n,): Ah, Wh, volts at the end, and the group that ended each.
+
+    ``group`` counts from 0; it is −1 where the low-voltage cut-off of the equipment ended it.
+    ``warm_k`` is by how much the cells lie over the air at the end.
+    """
+
+    ah: Array
+    wh: Array
+    end_v: Array
+    group: NDArray[np.intp]
+    hours: Array
+    warm_k: Array
+
+
+def tail_a(pack: BenchPack) -> float:
+    """Under how many A the full charge is taken to have ended."""
+    return TAIL_SHARE * pack.group_ah
+
+
+def hold_s(pack: BenchPack) -> float:
+    """How long each level of the staircase is held."""
+    of_charge = STAIRS_SHARE * pack.group_ah * 3600.0 / (sum(LEVELS) * pack.load_a)
+    return float(min(HOLD_S, of_charge))
+
+
+def fully_charged(model: GroupsModel) -> Array:
+    """Charges of the groups (n, S) once the full charge has ended."""
+    pack, seen = model.pack, model.pack.behaviour
+    tail = tail_a(pack)
+    factor = float(seen.charge_factor(np.array(1.0)) * seen.ohm_factor(np.array(pack.ambient_c)))
+    sag = tail / pack.parallel * seen.steady_ohm * factor * model.packs.resistance.mean(axis=1)
+    rest_v = pack.full_v / pack.series - sag - tail * model.joints_ohm / pack.series
+    lag = tail * seen.lag_s * model.model.charge_per_as
+    return seen.charge_at(rest_v)[:, None] - lag + model.packs.charge
+
+
+def stairs(model: GroupsModel, start: Array | None = None) -> Stairs:
+    """Walk up a staircase of loads from charges (n, S)."""
+    pack = model.pack
+    amps = np.array([share * pack.load_a for share in LEVELS])
+    held = hold_s(pack)
+    charge = STAIRS_FROM + model.packs.charge if start is None else start
+    now, columns = model.at_charge(charge), []
+    for level in amps:
+        flow = np.full(model.packs.many, level)
+        for _ in range(STEPS_A_LEVEL):
+            now = model.after(now, flow, held / STEPS_A_LEVEL)
+        on = model.seen(now, flow)
+        now = model.after(now, 0.0 * flow, OFF_S)
+        off = model.seen(now, 0.0 * flow)
+        columns.append(
+            (
+                on.pack_v,
+                on.output_v,
+                off.pack_v,
+                on.strip_c - on.cells_c,
+                on.cells_c - pack.ambient_c,
+                on.leads_c - pack.ambient_c,
+            )
+        )
+    return Stairs(amps, *(np.stack(column, axis=1) for column in zip(*columns, strict=True)))
+
+
+def through_origin(amps: Array, volts: Array) -> Array:
+    """Ohm (n,) by regression of drops (n, L) on currents (L,), through the origin."""
+    return np.asarray(volts @ amps / float(amps @ amps))
+
+
+def emptied(model: GroupsModel, start: Array | None = None) -> Emptied:
+    """Discharge at the continuous current from charges (n, S) until the first limit is met."""
+    pack, count = model.pack, model.packs.many
+    amps = np.full(count, pack.load_a)
+    span = pack.group_ah / pack.load_a * 3600.0 / STEPS_A_DISCHARGE
+    now = model.at_charge(fully_charged(model) if start is None else start)
+    floor = pack.floor_v + model.packs.under_v * _opens(pack)
+
+    def margins(at: Now) -> tuple[Array, Array, Array]:
+        seen = model.seen(at, amps)
+        by_group = np.minimum(seen.group_v - floor[:, None], at.groups.charge)
+        return by_group, seen.output_v - pack.stop_v, seen.output_v
+
+    by_group, by_pack, volts = margins(now)
+    ah, wh, end_v = np.zeros(count), np.zeros(count), volts.copy()
+    group, warm = np.full(count, -1), np.zeros(count)
+    running = np.minimum(by_group.min(axis=1), by_pack) > 0.0
+    for _ in range(int(LONGEST * STEPS_A_DISCHARGE)):
+        if not running.any():
+            break
+        was = np.minimum(by_group.min(axis=1), by_pack)
+        now, before = model.after(now, amps, span), volts
+        by_group, by_pack, volts = margins(now)
+        margin = np.minimum(by_group.min(axis=1), by_pack)
+        ends = running & (margin <= 0.0)
+        part = np.where(ends, was / np.where(ends, was - margin, 1.0), 1.0) * running
+        last = before + part * (volts - before)
+        ah += part * amps * span / 3600.0
+        wh += part * amps * span / 3600.0 * (before + last) / 2.0
+        end_v = np.where(running, last, end_v)
+        warm = np.where(running, now.groups.celsius.max(axis=1) - pack.ambient_c, warm)
+        by_cell = by_group.min(axis=1) <= by_pack
+        group = np.where(ends & by_cell, by_group.argmin(axis=1), group)
+        running &= ~ends
+    return Emptied(ah, wh, end_v=end_v, group=group, hours=ah / pack.load_a, warm_k=warm)
+
+
+def _opens(pack: BenchPack) -> float:
+    """1 where the BMS ends a discharge, 0 where the floor is that of the cells themselves."""
+    board = pack.board
+    return float(board is not None and board.under_voltage_v >= pack.floor_v)
+
+
+def part_ohm(model: GroupsModel, part: str) -> Array:
+    """Resistance in ohm (n,) of a part of the path."""
+    return model.parts_ohm[:, PARTS.index(part)]
