@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
 from lumvak.core.charging.charger import END_SHARE
 from lumvak.core.conductors.lead_wire import outer_mm
@@ -15,6 +16,7 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.bench_pack import BenchPack, Spreads
+from lumvak.core.proving.programme import cool_enough_a
 
 # Boards that end a discharge.
 ENDS_A_DISCHARGE = ("full", "protection")
@@ -47,7 +49,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
     film = lead_film(leads.bundled)
     fuse, connector = power.fuse.part, power.connector.part
     joints = max(choice.series - 1, 0)
-    return BenchPack(
+    pack = BenchPack(
         cell=cell,
         behaviour=behaviour,
         series=choice.series,
@@ -73,6 +75,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
         ambient_c=sized.demand.ambient.number,
         limit_c=modelled.limit_c,
         load_a=sized.pack.current.number,
+        discharge_a=sized.pack.current.number,
         full_v=sized.pack.full.number,
         stop_v=modelled.stop_v,
         floor_v=floor_v,
@@ -82,6 +85,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
         board=board,
         spreads=spreads,
     )
+    return replace(pack, discharge_a=cool_enough_a(pack))
 
 
 def _strip_k(evaluation: Evaluation) -> float:

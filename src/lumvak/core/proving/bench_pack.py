@@ -24,7 +24,7 @@ class Spreads(Struct, frozen=True):
     """How far a built pack is from its design: standard deviations, as shares where not said.
 
     ``capacity`` is that of all its cells together, ``cell`` from cell to cell, ``group`` that of
-    the resistance from group to group; ``charge`` is of the charge of a group as assembled;
+    the resistance from group to group; ``charge`` is of the charge of a group when full;
     ``over_v``, ``under_v`` and ``trip`` of the levels of a BMS; ``charger`` of a charger's volts.
     """
 
@@ -51,7 +51,8 @@ class BenchPack(Struct, frozen=True, eq=False):
     ``group_ah`` is the charge of a group from empty to full; ``joint_ohm`` (S − 1,) are the series
     connections, ``parts_ohm`` (4,) what PARTS names. ``strip_k`` and ``leads_k`` are by how much
     the busiest strip rises over the cells and the leads over the air at ``load_a``, with the time
-    constants ``strip_s`` and ``leads_s``. ``floor_v`` is where a group ends a discharge.
+    constants ``strip_s`` and ``leads_s``. ``floor_v`` is where a group ends a discharge; that of
+    the tests draws ``discharge_a``, the same unless it would warm the cells past their limit.
     """
 
     cell: Cell
@@ -70,6 +71,7 @@ class BenchPack(Struct, frozen=True, eq=False):
     ambient_c: float
     limit_c: float
     load_a: float
+    discharge_a: float
     full_v: float
     stop_v: float
     floor_v: float
@@ -103,8 +105,9 @@ class Built(Struct, frozen=True, eq=False):
     """Packs as they were built, n of them: factors over the design.
 
     ``capacity``, ``resistance`` and ``charge`` (n, S) are of the groups, ``charge`` what each is
-    over the mean; ``joints`` (n, S − 1), ``parts`` (n, 4); ``cooling``, ``strip`` and ``leads``
-    (n,) of the rises; ``over_v``, ``under_v`` in V a group and ``trip``, ``charger`` as factors.
+    over the mean when the pack is full; ``joints`` (n, S − 1), ``parts`` (n, 4); ``cooling``,
+    ``strip`` and ``leads`` (n,) of the rises; ``over_v``, ``under_v`` in V a group and ``trip``,
+    ``charger`` as factors.
     """
 
     capacity: Array

@@ -36,6 +36,8 @@ TELLING = (
     "staircase.leads_k", "drops.joint_mohm", "full-discharge.ah", "full-discharge.wh",
     "full-discharge.warm_k",
 )  # fmt: skip
+# A discharge is followed in steps, and read in steps: together off by such a share.
+STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.002
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)
@@ -126,7 +128,7 @@ def shown_by(drawn: Drawn) -> Mapping[str, Array]:
         "full-discharge.ah": drawn.emptied.ah,
         "full-discharge.wh": drawn.emptied.wh,
         "full-discharge.warm_k": drawn.emptied.warm_k,
-        HOURS: drawn.emptied.hours,
+        HOURS: drawn.hours,
     }
 
 
@@ -165,7 +167,7 @@ def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Po
     """
     places = [place for place, key in enumerate(TELLING) if key in read]
     noise = prior.noise[np.ix_(places, places)]
-    noise = noise + np.diag([read[TELLING[place]].off ** 2 for place in places])
+    noise = noise + np.diag([_off(TELLING[place], read) ** 2 for place in places])
     values = np.array([read[TELLING[place]].value for place in places]) - prior.bias[places]
     mean, spread = prior.mean, prior.spread
     first = line = _linear(pack, mean)
@@ -196,6 +198,12 @@ def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Po
         hours_before=_within(float(first.shown[-1] + prior.bias[-1]), wide),
         hours_after=_within(hours + float(prior.bias[-1]), narrow),
     )
+
+
+def _off(key: str, read: Mapping[str, Measured]) -> float:
+    """What a reading may be off by, with the steps in which a discharge is followed."""
+    followed = STEPPED_SHARE * read[key].value if key in STEPPED else 0.0
+    return float(np.hypot(read[key].off, followed))
 
 
 class _Line(Struct, frozen=True, eq=False):

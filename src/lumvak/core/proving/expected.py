@@ -13,6 +13,7 @@ from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.programme import (
     Emptied,
     Stairs,
+    as_found,
     emptied,
     fully_charged,
     part_ohm,
@@ -27,6 +28,12 @@ DRAWS, SEED = 800, 20
 VOLT_SHARE, VOLT_V = 0.0003, 0.001
 AMP_SHARE, AMP_A = 0.001, 0.003
 KELVIN = 0.5
+# What a BMS is off by where it tells of its groups, in V.
+TOLD_V = 0.003
+# A pack is found at about this charge.
+AS_FOUND = 0.45
+# What a group loses is looked for at this charge.
+KEPT_AT = 0.9
 # Standard deviations from the middle beyond which 99 of 100 do not lie.
 FAR = 2.576
 INSIDE = (0.05, 0.95)
@@ -51,12 +58,13 @@ class Expected(Struct, frozen=True):
 
 
 class Drawn(Struct, frozen=True, eq=False):
-    """Drawn packs, and how they take the tests that load them."""
+    """Drawn packs, how they take the tests that load them, and their hours at the load, (n,)."""
 
     packs: Built
     model: GroupsModel
     stairs: Stairs
     emptied: Emptied
+    hours: Array
 
 
 def drawn_packs(pack: BenchPack, count: int = DRAWS, seed: int = SEED) -> Drawn:
@@ -67,7 +75,9 @@ def drawn_packs(pack: BenchPack, count: int = DRAWS, seed: int = SEED) -> Drawn:
 def taken_through(pack: BenchPack, packs: Built) -> Drawn:
     """Take packs through the tests that load them."""
     model = GroupsModel(pack, packs)
-    return Drawn(packs, model, stairs(model), emptied(model))
+    gone = emptied(model, pack.discharge_a)
+    run = gone if pack.discharge_a == pack.load_a else emptied(model, pack.load_a)
+    return Drawn(packs, model, stairs(model), gone, run.hours)
 
 
 def expected_of(pack: BenchPack, drawn: Drawn | None = None) -> Mapping[str, Expected]:
@@ -106,16 +116,15 @@ def _columns(
     cell_v = pack.full_v / pack.series
     volts_off = VOLT_SHARE * pack.full_v + VOLT_V
     group_off = VOLT_SHARE * cell_v + VOLT_V
+    told_off = float(np.hypot(group_off, TOLD_V))
     none = np.zeros(count)
-    slope = _slope_v(pack, 0.5)
-    rest_v = slope * packs.charge
+    slope = _slope_v(pack, KEPT_AT)
+    rest_v = pack.behaviour.rest(np.clip(as_found(model, AS_FOUND), 0.0, 1.0))
     full = fully_charged(model)
-    full_v = pack.behaviour.rest(np.clip(full, 0.0, 1.0))
-    on_full_v = full_v + tail_a(pack) / pack.parallel * pack.behaviour.fast_ohm * packs.resistance
-    off_pair = volts_off * np.sqrt(2.0) / load
+    on_full_v = model.creeping_v(full, -tail_a(pack))
+    off_pair = VOLT_V * np.sqrt(2.0) / load
     found: dict[str, tuple[Array, Array | float]] = {
         "insulation.case_v": (np.abs(CASE_V / FAR * generator.standard_normal(count)), VOLT_V),
-        "asleep.output_v": (np.abs(LEAK_V / FAR * generator.standard_normal(count)), VOLT_V),
         "groups.spread_v": (_range(rest_v, group_off, generator), 0.0),
         "total.difference_v": (
             none,
@@ -132,7 +141,7 @@ def _columns(
         "staircase.strip_k": (steps.strip_k[:, -1], KELVIN * np.sqrt(2.0)),
         "staircase.cells_k": (steps.cells_k[:, -1], KELVIN * np.sqrt(2.0)),
         "staircase.leads_k": (steps.leads_k[:, -1], KELVIN * np.sqrt(2.0)),
-        "full-charge.spread_v": (_range(on_full_v, group_off, generator), 0.0),
+        "full-charge.spread_v": (_range(on_full_v, told_off, generator), 0.0),
         "charger-stop.stop_v": (pack.charger_v * packs.charger, volts_off),
         "full-discharge.ah": (drawn.emptied.ah, AMP_SHARE * drawn.emptied.ah),
         "full-discharge.wh": (drawn.emptied.wh, AMP_SHARE * drawn.emptied.wh),
@@ -150,21 +159,26 @@ def _columns(
         joints = 1e3 * packs.joints * pack.joint_ohm
         joints = joints + drop_off * generator.standard_normal(joints.shape)
         found["drops.joint_mohm"] = (joints.mean(axis=1), 0.0)
-    if pack.series > 2:
+    if pack.series > 2 and load * pack.joint_ohm[0] > SEEN_TIMES * VOLT_V:
         found["drops.worst"] = (worst_over(joints), 0.0)
     board = pack.board
+    if board is not None and board.wakes != "itself":
+        leak = np.abs(LEAK_V / FAR * generator.standard_normal(count))
+        found["asleep.output_v"] = (leak, VOLT_V)
     if board is not None and board.kind in ("full", "protection"):
         found["over-current.trip_a"] = (
             board.stages[0].current_a * packs.trip,
             AMP_SHARE * board.stages[0].current_a + TRIP_STEP * board.stages[0].current_a / 3.46,
         )
-        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, group_off)
-        found["under-voltage.trip_v"] = (board.under_voltage_v + packs.under_v, group_off)
+        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, told_off)
+        found["under-voltage.trip_v"] = (board.under_voltage_v + packs.under_v, told_off)
     elif board is not None and board.kind == "charger":
-        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, group_off)
+        found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, told_off)
     return found
 
 
+# A drop is told from another where it is so many times what the meter is off by.
+SEEN_TIMES = 4.0
 # The over-current test rises by such steps, as shares of the level.
 TRIP_STEP = 0.02
 

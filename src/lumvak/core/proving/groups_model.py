@@ -11,6 +11,8 @@ from lumvak.core.run.model import Loads, Model, States
 
 Array = NDArray[np.float64]
 ROUNDS = 2
+# Over full a cell rises by at least so many volts for all of its charge once more (ours).
+OVER_V = 1.2
 
 
 class Now(Struct, frozen=True, eq=False):
@@ -47,6 +49,9 @@ class GroupsModel:
             packs.resistance,
             cooling=packs.cooling[:, None],
         )
+        seen = pack.behaviour
+        top = (seen.rest_v[-1] - seen.rest_v[-2]) / (seen.rest_charge[-1] - seen.rest_charge[-2])
+        self.over_v = max(float(top), OVER_V)
         self.joints_ohm = packs.joints @ pack.joint_ohm
         self.parts_ohm = packs.parts * pack.parts_ohm
         self.path_ohm = self.parts_ohm.sum(axis=1)
@@ -77,10 +82,20 @@ class GroupsModel:
             risen(now.leads_k, packs.leads * pack.leads_k, pack.leads_s),
         )
 
+    def creeping_v(self, charge: Array, amps: float) -> Array:
+        """Volts of groups (n, S) at charges, with little current that has flowed for long."""
+        pack, seen = self.pack, self.pack.behaviour
+        surface = charge - amps * seen.lag_s * self.model.charge_per_as
+        factor = seen.charge_factor(surface) * seen.ohm_factor(np.array(pack.ambient_c))
+        sag = amps / pack.parallel * seen.steady_ohm * self.packs.resistance * factor
+        over = np.maximum(surface - 1.0, 0.0) * self.over_v
+        return np.asarray(seen.rest(surface) + over - sag)
+
     def seen(self, now: Now, amps: Array) -> Seen:
         """What they show at a current (n,)."""
         draw = self.model.draw(now.groups, Loads(amps[:, None], None))
-        group_v = draw.surface_v - now.groups.slow_v - draw.sag * self.model.fast_ohm
+        over = np.maximum(now.groups.charge - now.groups.lag - 1.0, 0.0) * self.over_v
+        group_v = draw.surface_v + over - now.groups.slow_v - draw.sag * self.model.fast_ohm
         pack_v = group_v.sum(axis=1) - amps * self.joints_ohm
         cells_c = now.groups.celsius.max(axis=1)
         return Seen(

@@ -64,6 +64,15 @@ def off_of(reading: ProofReading) -> float:
     }.get(reading.what, AMP_SHARE * size)
 
 
+def pair_off(one: ProofReading, other: ProofReading) -> float:
+    """The same of the difference of two readings: what one meter is off by in both drops out."""
+    offs = [off_of(it) for it in (one, other)]
+    if one.by and one.by == other.by:
+        shares = (VOLT_SHARE * abs(it.value) for it in (one, other))
+        offs = [max(off - share, 0.2 * off) for off, share in zip(offs, shares, strict=True)]
+    return math.hypot(*offs)
+
+
 Figures = Iterable[tuple[str, Measured]]
 
 
@@ -87,7 +96,7 @@ def _insulation(readings: Readings) -> Figures:
 def _asleep(readings: Readings) -> Figures:
     output = _at(readings, "volts", "terminals")
     if output:
-        yield "output_v", Measured(abs(output[-1].value), off_of(output[-1]))
+        yield "output_v", Measured(abs(output[0].value), off_of(output[0]))
 
 
 def _spread(readings: Readings) -> Figures:
@@ -125,13 +134,13 @@ def _stairs(readings: Readings) -> Figures:
     if pairs:
         amps = [one.amps or 0.0 for one, _ in pairs]
         drops = [rest.value - one.value for one, rest in pairs]
-        error = math.hypot(off_of(pairs[-1][0]), off_of(pairs[-1][1]))
+        error = pair_off(*pairs[-1])
         yield "pack_mohm", _through_origin(amps, drops, error)
     paths = [(one, end) for one, end in zip(on, out, strict=True) if end is not None]
     if paths:
         amps = [one.amps or 0.0 for one, _ in paths]
         drops = [one.value - end.value for one, end in paths]
-        error = math.hypot(off_of(paths[-1][0]), off_of(paths[-1][1]))
+        error = pair_off(*paths[-1])
         yield "path_mohm", _through_origin(amps, drops, error)
     yield from _rises(readings, (("strip_k", "strip", "cells"), ("cells_k", "cells", "air"),
                                  ("leads_k", "lead", "air")))  # fmt: skip
@@ -187,16 +196,17 @@ def _drops(readings: Readings) -> Figures:
 
 
 def _trip_a(readings: Readings) -> Figures:
-    """The current at which it opened: the last that flowed."""
-    flowed = [it for it in _at(readings, "amps") if it.value > 0.0]
-    opened = [it for it in _at(readings, "amps") if it.value <= NO_SHARE * _most(flowed)]
+    """The current at which it opened: between the last that flowed and the one that did not."""
+    amps = _at(readings, "amps")
+    most = max((it.value for it in amps), default=0.0)
+    flowed = [it for it in amps if it.value > NO_SHARE * most]
+    opened = [it for it in amps if it.value <= NO_SHARE * most]
     if flowed and opened:
-        last = max(flowed, key=lambda it: it.value)
-        yield "trip_a", Measured(last.value, off_of(last))
-
-
-def _most(readings: Readings) -> float:
-    return max((it.value for it in readings), default=0.0)
+        last, asked = max(flowed, key=lambda it: it.value), opened[-1].amps
+        next_a = max(last.value if asked is None else asked, last.value)
+        step = next_a - last.value
+        off = math.hypot(off_of(last), step / math.sqrt(12.0))
+        yield "trip_a", Measured(last.value + step / 2.0, off)
 
 
 def _charger_stop(readings: Readings) -> Figures:
@@ -227,7 +237,8 @@ def _emptied(readings: Readings) -> Figures:
     for name in ("ah", "wh"):
         if taken := _at(readings, name):
             yield name, Measured(taken[-1].value, off_of(taken[-1]))
-    yield from _rises(readings, (("warm_k", "cells", "air"),))
+    if _at(readings, "ah"):
+        yield from _rises(readings, (("warm_k", "cells", "air"),))
 
 
 def _lost(readings: Readings) -> Figures:

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.proving.bench_pack import PARTS, BenchPack
+from lumvak.core.proving.bench_pack import PARTS, BenchPack, as_designed
 from lumvak.core.proving.groups_model import GroupsModel, Now
 
 Array = NDArray[np.float64]
@@ -16,12 +16,12 @@ LEVELS = (0.25, 0.5, 0.75, 1.0)
 HOLD_S, STAIRS_SHARE = 600.0, 0.35
 # After a level the load is off for so long before the volts are read.
 OFF_S = 10.0
-# The staircase begins at this charge.
-STAIRS_FROM = 0.95
 # The full charge ends under this share of the capacity, as amps.
 TAIL_SHARE = 0.05
 STEPS_A_DISCHARGE = 150
 STEPS_A_LEVEL = 12
+# A pack may warm so many times as much as designed, and stays so many K under its limit.
+WARMER, SPARE_K = 1.5, 2.0
 # A discharge ends after so many times what is expected, if nothing else ends it.
 LONGEST = 2.5
 
@@ -78,12 +78,19 @@ def fully_charged(model: GroupsModel) -> Array:
     return seen.charge_at(rest_v)[:, None] - lag + model.packs.charge
 
 
+def as_found(model: GroupsModel, mean: float) -> Array:
+    """Charges of the groups (n, S) once all gave the same of full, down to a ``mean``."""
+    full, share = fully_charged(model), 1.0 / model.packs.capacity
+    given = (full.mean(axis=1) - mean) / share.mean(axis=1)
+    return np.asarray(full - given[:, None] * share)
+
+
 def stairs(model: GroupsModel, start: Array | None = None) -> Stairs:
-    """Walk up a staircase of loads from charges (n, S)."""
+    """Walk up a staircase of loads from charges (n, S), full where nobody says."""
     pack = model.pack
     amps = np.array([share * pack.load_a for share in LEVELS])
     held = hold_s(pack)
-    charge = STAIRS_FROM + model.packs.charge if start is None else start
+    charge = fully_charged(model) if start is None else start
     now, columns = model.at_charge(charge), []
     for level in amps:
         flow = np.full(model.packs.many, level)
@@ -110,11 +117,21 @@ def through_origin(amps: Array, volts: Array) -> Array:
     return np.asarray(volts @ amps / float(amps @ amps))
 
 
-def emptied(model: GroupsModel, start: Array | None = None) -> Emptied:
-    """Discharge at the continuous current from charges (n, S) until the first limit is met."""
+def cool_enough_a(pack: BenchPack) -> float:
+    """The continuous current, or less where a full discharge would warm the cells to their limit.
+
+    Warmth goes with the square of the current; that of a pack as designed counts with a margin.
+    """
+    warm = float(emptied(GroupsModel(pack, as_designed(pack)), pack.load_a).warm_k[0])
+    allowed = pack.limit_c - pack.ambient_c - SPARE_K
+    return pack.load_a * float(min(1.0, max(allowed / (WARMER * max(warm, 1e-6)), 0.04) ** 0.5))
+
+
+def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Emptied:
+    """Discharge at a current from charges (n, S) until the first limit is met."""
     pack, count = model.pack, model.packs.many
-    amps = np.full(count, pack.load_a)
-    span = pack.group_ah / pack.load_a * 3600.0 / STEPS_A_DISCHARGE
+    amps = np.full(count, amps_a)
+    span = pack.group_ah / amps_a * 3600.0 / STEPS_A_DISCHARGE
     now = model.at_charge(fully_charged(model) if start is None else start)
     floor = pack.floor_v + model.packs.under_v * _opens(pack)
 
@@ -144,7 +161,7 @@ def emptied(model: GroupsModel, start: Array | None = None) -> Emptied:
         by_cell = by_group.min(axis=1) <= by_pack
         group = np.where(ends & by_cell, by_group.argmin(axis=1), group)
         running &= ~ends
-    return Emptied(ah, wh, end_v=end_v, group=group, hours=ah / pack.load_a, warm_k=warm)
+    return Emptied(ah, wh, end_v=end_v, group=group, hours=ah / amps_a, warm_k=warm)
 
 
 def _opens(pack: BenchPack) -> float:

@@ -1,0 +1,1 @@
+"""Instruments at the bench, real and simulated, and the procedures that use them."""

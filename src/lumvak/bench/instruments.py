@@ -1,0 +1,216 @@
+"""Instruments that speak SCPI, whatever lies between: a socket, a serial line, USB (methods 42)."""
+
+from __future__ import annotations
+
+import contextlib
+import math
+from collections.abc import Mapping
+from typing import Any, NamedTuple, Protocol
+
+from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, TOLD_V, VOLT_SHARE, VOLT_V
+from lumvak.core.said import Text, phrase
+from lumvak.core.spelling import Refused
+
+TIMEOUT_MS = 20_000
+# Larger than this is what instruments say for “over range”.
+OVER_RANGE = 9e36
+# What is said, by what is meant; a table of an instrument's own may say it otherwise.
+WORDS: dict[str, str] = {
+    "meter.volts": "MEASure:VOLTage:DC?",
+    "meter.ohm": "MEASure:RESistance?",
+    "meter.probe": "ROUTe:PROBe {}",
+    "source.volts": "SOURce:VOLTage {:.4f}",
+    "source.amps": "SOURce:CURRent {:.4f}",
+    "source.protect": "VOLTage:PROTection {:.4f}",
+    "source.read_volts": "MEASure:VOLTage?",
+    "source.read_amps": "MEASure:CURRent?",
+    "supply.turn": "OUTPut {}",
+    "supply.is_on": "OUTPut?",
+    "load.turn": "INPut {}",
+    "load.is_on": "INPut?",
+    "thermometer.celsius": "MEASure:TEMPerature? (@{})",
+    "bms.volts": "MEASure:VOLTage? (@{})",
+    "bms.status": "STATus?",
+}
+
+
+class InstrumentError(Refused):
+    """An instrument that does not answer, or refuses what it was told."""
+
+
+class Line(Protocol):
+    """What carries lines to an instrument and back."""
+
+    def write(self, text: str) -> None:
+        """Send a line."""
+
+    def query(self, text: str) -> str:
+        """Send a line and wait for its answer."""
+
+    def close(self) -> None:
+        """Let go of it."""
+
+
+class Reading(NamedTuple):
+    """A value as an instrument gave it, and the standard deviation of what it may be off by."""
+
+    value: float
+    off: float
+
+
+class VisaLine:
+    """A line through VISA; raises InstrumentError where there is nobody, or no answer in time."""
+
+    def __init__(self, resource: str, timeout_ms: int = TIMEOUT_MS) -> None:
+        import pyvisa
+
+        self.resource = resource
+        try:
+            manager = pyvisa.ResourceManager("@py")
+            self.open: Any = manager.open_resource(
+                resource, read_termination="\n", write_termination="\n", timeout=timeout_ms
+            )
+        except (pyvisa.Error, OSError, ValueError) as problem:
+            raise InstrumentError(_lost(resource, problem)) from problem
+
+    def write(self, text: str) -> None:
+        """Send a line."""
+        self._do(self.open.write, text)
+
+    def query(self, text: str) -> str:
+        """Send a line and wait for its answer."""
+        return str(self._do(self.open.query, text)).strip()
+
+    def _do(self, act: Any, text: str) -> Any:
+        import pyvisa
+
+        try:
+            return act(text)
+        except (pyvisa.Error, OSError, UnicodeError) as problem:
+            raise InstrumentError(_lost(self.resource, problem)) from problem
+
+    def close(self) -> None:
+        """Let go of it."""
+        import pyvisa
+
+        with contextlib.suppress(pyvisa.Error, OSError):
+            self.open.close()
+
+
+def _lost(resource: str, problem: Exception) -> Text:
+    return phrase("{} does not answer: {}", resource, str(problem)[:200])
+
+
+class Instrument:
+    """An instrument on a line, known by what it says of itself."""
+
+    role = ""
+
+    def __init__(self, line: Line, words: Mapping[str, str] | None = None) -> None:
+        self.line, self.words = line, {**WORDS, **(words or {})}
+        self.name = line.query("*IDN?")[:60]
+
+    def tell(self, meant: str, *values: object) -> None:
+        """Tell it to do something, and hear whether it did; raises InstrumentError."""
+        self.line.write(self.words[meant].format(*values))
+        error = self.line.query("SYSTem:ERRor?")
+        if not error.lstrip("+").startswith("0"):
+            raise InstrumentError(phrase("{} refuses: {}", self.name, error[:80]))
+
+    def number(self, meant: str, *values: object) -> float:
+        """Ask for a number; raises InstrumentError where it is none."""
+        text = self.line.query(self.words[meant].format(*values))
+        try:
+            value = float(text.split(",")[0])
+        except ValueError:
+            raise InstrumentError(phrase("{} says “{}”", self.name, text[:40])) from None
+        if not abs(value) < OVER_RANGE:
+            raise InstrumentError(phrase("{} is over its range", self.name))
+        return value
+
+
+class Meter(Instrument):
+    """A multimeter."""
+
+    role = "meter"
+
+    def volts(self) -> Reading:
+        """DC volts where its probes are."""
+        value = self.number("meter.volts")
+        return Reading(value, VOLT_SHARE * abs(value) + VOLT_V)
+
+
+class _Source(Instrument):
+    """What gives or takes current, with its limits in itself."""
+
+    def set(self, volts: float | None = None, amps: float | None = None) -> None:
+        """Set volts and amps."""
+        if volts is not None:
+            self.tell("source.volts", volts)
+        if amps is not None:
+            self.tell("source.amps", amps)
+
+    def protect(self, volts: float) -> None:
+        """Set the over-voltage protection of its own, before the output."""
+        self.tell("source.protect", volts)
+
+    def turn(self, on: bool) -> None:
+        """Turn it on or off."""
+        self.tell(f"{self.role}.turn", "ON" if on else "OFF")
+
+    @property
+    def is_on(self) -> bool:
+        """Whether it says that it is on."""
+        return self.number(f"{self.role}.is_on") != 0.0
+
+    def amps(self) -> Reading:
+        """What flows in it."""
+        value = self.number("source.read_amps")
+        return Reading(value, AMP_SHARE * abs(value) + AMP_A)
+
+    def volts(self) -> Reading:
+        """What it shows at its own terminals."""
+        value = self.number("source.read_volts")
+        return Reading(value, VOLT_SHARE * abs(value) + VOLT_V)
+
+
+class Supply(_Source):
+    """A bench supply."""
+
+    role = "supply"
+
+
+class Load(_Source):
+    """An electronic load."""
+
+    role = "load"
+
+
+class Thermometer(Instrument):
+    """A thermometer with channels."""
+
+    role = "thermometer"
+
+    def celsius(self, channel: int) -> Reading:
+        """What a channel shows."""
+        return Reading(self.number("thermometer.celsius", channel), KELVIN)
+
+
+class BmsLink(Instrument):
+    """What a BMS tells of its groups."""
+
+    role = "bms"
+
+    def volts(self, group: int) -> Reading:
+        """Volts of a group, from 1."""
+        value = self.number("bms.volts", group)
+        return Reading(value, math.hypot(VOLT_SHARE * abs(value) + VOLT_V, TOLD_V))
+
+
+KINDS: dict[str, type[Instrument]] = {
+    "meter": Meter,
+    "supply": Supply,
+    "load": Load,
+    "thermometer": Thermometer,
+    "bms": BmsLink,
+}

@@ -1,0 +1,260 @@
+"""The tests as they are run with instruments; each keeps what it reads (methods 42)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from lumvak.bench.at_bench import OFF_A, AtBench
+from lumvak.bench.instruments import Reading
+from lumvak.core.document.proving import TestName
+from lumvak.core.proving.bench_pack import PARTS
+from lumvak.core.proving.expected import TRIP_STEP
+from lumvak.core.proving.programme import LEVELS, OFF_S, hold_s, tail_a
+
+# How often is read while something goes on, and near an end, in s.
+OFTEN_S, NEAR_S, READ_TIMES = 60.0, 10.0, 120
+NEAR_V = 0.15
+# Nothing goes on for longer than this, in s.
+LONGEST_S = 40.0 * 3600.0
+# Cells are taken to be as warm as the air within this, or after so long.
+COOL_K, COOL_S, COOLED_BY_S = 1.0, 900.0, 12.0 * 3600.0
+SETTLED_S, SETTLES_S, WEEK_S = 20.0, 6.0 * 3600.0, 7.0 * 86_400.0
+# A tenth of the charge is taken out before a pack that may be over full is filled.
+TENTH = 0.1
+# The over-current test goes from here to there, as shares of the level.
+TRIP_FROM, TRIP_TO = 0.7, 1.4
+# Over-voltage is looked for at this share of the capacity as amps, under-voltage at that share of
+# the load.
+CREEP_SHARE, LATE_SHARE = 0.05, 0.25
+OVER_V = 0.1
+# A BMS that opened is given so much before it is tried again, in s of charge.
+REVIVE_S = 300.0
+
+
+def insulation(bench: AtBench) -> None:
+    """Pack to case."""
+    bench.volts("case")
+
+
+def asleep(bench: AtBench) -> None:
+    """The output before the BMS is woken; then it is."""
+    bench.volts("terminals")
+    bench.by.act("wake")
+    bench.volts("terminals")
+
+
+def groups(bench: AtBench) -> None:
+    """Every group by the meter."""
+    for group in range(1, bench.pack.series + 1):
+        bench.volts(f"group:{group}")
+
+
+def total(bench: AtBench) -> None:
+    """Every group, and the whole."""
+    groups(bench)
+    bench.volts("pack")
+
+
+def self_discharge(bench: AtBench) -> None:
+    """A tenth under full and settled, every group, and again after a week."""
+    _charge_full(bench)
+    _take_a_tenth(bench)
+    bench.by.wait(SETTLES_S)
+    bench.begin(bench.test, bench.attempt)
+    groups(bench)
+    bench.by.wait(WEEK_S)
+    groups(bench)
+
+
+def full_charge(bench: AtBench) -> None:
+    """Constant current, then constant voltage, until little flows; the groups at the end."""
+    _charge_full(bench)
+
+
+def _charge_full(bench: AtBench) -> None:
+    pack = bench.pack
+    with bench.feeding(pack.full_v, pack.charge_a) as supply:
+        begun = bench.by.now()
+        while bench.by.now() - begun < LONGEST_S:
+            bench.by.wait(OFTEN_S)
+            flow = bench.keep("amps", "pack", supply.amps(), None, supply.name)
+            if flow < 2.0 * tail_a(pack):
+                bench.groups(flow, charging=True)
+            if flow < tail_a(pack):
+                break
+
+
+def _take_a_tenth(bench: AtBench) -> None:
+    pack = bench.pack
+    with bench.drawing(pack.load_a):
+        bench.by.wait(TENTH * pack.group_ah / pack.load_a * 3600.0)
+
+
+def _cool_down(bench: AtBench) -> None:
+    """Wait until the cells are as warm as the air."""
+    begun = bench.by.now()
+    while bench.by.now() - begun < COOLED_BY_S:
+        bench.by.wait(COOL_S)
+        cells, air = bench.celsius("cells"), bench.celsius("air")
+        if cells is None or air is None or abs(cells - air) < COOL_K:
+            return
+
+
+def staircase(bench: AtBench) -> None:
+    """From full and cool up the levels of the load, each held until warm, then off for a moment."""
+    pack, held = bench.pack, hold_s(bench.pack)
+    _charge_full(bench)
+    _cool_down(bench)
+    bench.begin(bench.test, bench.attempt)
+    for share in LEVELS:
+        with bench.drawing(share * pack.load_a) as load:
+            bench.by.wait(held)
+            flow = bench.keep("amps", "pack", load.amps(), None, load.name)
+            bench.volts("pack", flow)
+            bench.volts("terminals", flow)
+            for place in ("air", "cells", "strip", "lead"):
+                bench.celsius(place, flow)
+        bench.by.wait(OFF_S)
+        bench.volts("pack", 0.0)
+
+
+def drops(bench: AtBench) -> None:
+    """What falls across each part of the path and each series connection under load."""
+    pack = bench.pack
+    with bench.drawing(pack.load_a) as load:
+        bench.by.wait(SETTLED_S)
+        for place, ohm in zip(PARTS, pack.parts_ohm, strict=True):
+            if place != "leads" and ohm > 0.0:
+                bench.volts(place, load.amps().value)
+        for joint in range(1, pack.series):
+            bench.volts(f"joint:{joint}", load.amps().value)
+
+
+def over_current(bench: AtBench) -> None:
+    """Raise the load by small steps until the BMS opens."""
+    board = bench.pack.board
+    if board is None:
+        return
+    level = board.stages[0]
+    share = TRIP_FROM
+    while share <= TRIP_TO:
+        asked = share * level.current_a
+        with bench.drawing(asked) as load:
+            bench.by.wait(1.2 * level.delay_s + 1.0)
+            flow = load.amps()
+            if flow.value < OFF_A:
+                bench.keep("amps", "bms", Reading(0.0, flow.off), asked, load.name)
+                break
+            bench.keep("amps", "bms", flow, asked, load.name)
+        share += TRIP_STEP
+    bench.by.wait(OFTEN_S)
+    bench.by.act("wake")
+
+
+def charger_stop(bench: AtBench) -> None:
+    """The charger of the pack, from where it stands until it stops."""
+    bench.by.act("plug charger")
+    begun = bench.by.now()
+    while bench.by.now() - begun < LONGEST_S and bench.by.lamp():
+        bench.by.wait(OFTEN_S)
+        if bench.by.lamp():
+            bench.volts("terminals", as_place="charger")
+    bench.by.act("pull charger")
+
+
+def over_voltage(bench: AtBench) -> None:
+    """Creep up with little current until the BMS opens the charge; which group was first."""
+    pack, board = bench.pack, bench.pack.board
+    if board is None:
+        return
+    creep = CREEP_SHARE * pack.group_ah
+    with bench.feeding(pack.series * (board.over_voltage_v + OVER_V), creep) as supply:
+        begun = bench.by.now()
+        while bench.by.now() - begun < LONGEST_S:
+            bench.by.wait(OFTEN_S)
+            flow = supply.amps()
+            if flow.value < OFF_A:
+                bench.keep("amps", "bms", Reading(0.0, flow.off), None, supply.name)
+                return
+            bench.groups(flow.value, charging=True)
+
+
+def full_discharge(bench: AtBench) -> None:
+    """From full and cool at the continuous current until a group or the whole is empty."""
+    pack = bench.pack
+    _take_a_tenth(bench)
+    _charge_full(bench)
+    _cool_down(bench)
+    bench.begin(bench.test, bench.attempt)
+    ah = wh = 0.0
+    often = min(OFTEN_S, pack.group_ah / pack.discharge_a * 3600.0 / READ_TIMES)
+    with bench.drawing(pack.discharge_a) as load:
+        bench.by.wait(0.1)
+        (was, flow_off), span = load.amps(), often
+        volts_was = bench.volts("terminals", was)
+        while bench.at_s < LONGEST_S:
+            before = bench.by.now()
+            bench.by.wait(span)
+            hours = (bench.by.now() - before) / 3600.0
+            flow = load.amps()
+            if flow.value < OFF_A:
+                # It opened at some moment since: on the mean half of the time had gone.
+                ah += 0.5 * was * hours
+                wh += 0.5 * was * hours * volts_was
+                break
+            volts = bench.volts("terminals", flow.value)
+            ah += 0.5 * (was + flow.value) * hours
+            wh += 0.25 * (was + flow.value) * (volts_was + volts) * hours
+            was, volts_was = flow.value, volts
+            lowest = min(bench.groups(was))
+            if lowest <= pack.floor_v or volts <= pack.stop_v:
+                break
+            near = lowest < pack.floor_v + NEAR_V or volts < pack.stop_v + NEAR_V * pack.series
+            span = often / 6.0 if near else often
+        bench.celsius("cells", was)
+        bench.celsius("air", was)
+    share = flow_off / was
+    bench.keep("ah", "pack", Reading(ah, share * ah), None, load.name)
+    bench.keep("wh", "pack", Reading(wh, share * wh), None, load.name)
+
+
+def under_voltage(bench: AtBench) -> None:
+    """On from empty with little current until the BMS opens; which group was first."""
+    pack, board = bench.pack, bench.pack.board
+    if board is None:
+        return
+    with bench.feeding(pack.full_v, pack.charge_a):
+        bench.by.wait(REVIVE_S)
+    bench.by.act("wake")
+    with bench.drawing(LATE_SHARE * pack.load_a) as load:
+        begun = bench.by.now()
+        while bench.by.now() - begun < LONGEST_S:
+            bench.by.wait(NEAR_S)
+            flow = load.amps()
+            if flow.value < OFF_A:
+                bench.keep("amps", "bms", Reading(0.0, flow.off), None, load.name)
+                return
+            bench.groups(flow.value)
+
+
+# In the order in which they are run: what is needed first comes first.
+PROCEDURES: dict[TestName, Callable[[AtBench], None]] = {
+    "insulation": insulation,
+    "asleep": asleep,
+    "groups": groups,
+    "total": total,
+    "full-charge": full_charge,
+    "staircase": staircase,
+    "drops": drops,
+    "over-current": over_current,
+    "charger-stop": charger_stop,
+    "over-voltage": over_voltage,
+    "full-discharge": full_discharge,
+    "under-voltage": under_voltage,
+    "self-discharge": self_discharge,
+}
+
+
+def in_order(tests: Sequence[TestName]) -> list[TestName]:
+    """Tests in the order in which they are run."""
+    return [name for name in PROCEDURES if name in tests]

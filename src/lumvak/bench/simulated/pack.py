@@ -1,0 +1,268 @@
+"""A built pack in time, with its BMS, its charger and what is connected to it (methods 42)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from msgspec.structs import replace
+from numpy.typing import NDArray
+
+from lumvak.bench.simulated.faults import LEAK, with_fault
+from lumvak.core.catalogue.boards import Board
+from lumvak.core.proving.bench_pack import PARTS, BenchPack, built
+from lumvak.core.proving.expected import AS_FOUND, MONTH_SHARE, MONTH_SPREAD
+from lumvak.core.proving.groups_model import GroupsModel, Seen
+from lumvak.core.proving.programme import as_found
+
+Array = NDArray[np.float64]
+# Steps in s: while current flows, while a level of the BMS is passed, and at rest.
+FLOWING_S, PASSING_S, RESTING_S = 20.0, 0.5, 3600.0
+# A BMS bleeds groups that lie over this share of full volts and so much over the lowest.
+BLEEDS_FROM, BLEEDS_OVER_V = 0.985, 0.02
+# After an overload a BMS that recovers by itself does so after so long.
+RECOVERS_S = 30.0
+# A release where the sheet names none, in V.
+OVER_RELEASE_V, UNDER_RELEASE_V = 0.1, 0.3
+MONTH_S = 30.0 * 86_400.0
+# Amps that are none.
+NO_A = 1e-3
+
+
+@dataclass
+class Source:
+    """A supply, a load or a charger as it is set."""
+
+    on: bool = False
+    volts: float = 0.0
+    amps: float = 0.0
+    most_v: float = 1000.0
+    most_a: float = 1000.0
+
+
+@dataclass
+class Bms:
+    """What a BMS does at a moment; ``passed`` is for how long each of its limits is passed in s."""
+
+    awake: bool = False
+    charges: bool = True
+    discharges: bool = True
+    why: str = ""
+    passed: dict[str, float] = field(default_factory=dict)
+    open_s: float = 0.0
+
+
+class SimulatedPack:
+    """One pack with hidden true values; whoever measures sees what instruments show of it."""
+
+    def __init__(self, pack: BenchPack, seed: int = 1, faults: Sequence[str] = ()) -> None:
+        generator = np.random.default_rng(seed)
+        truth = built(pack, 1, int(generator.integers(2**31)))
+        for fault in faults:
+            truth = with_fault(pack, truth, fault, generator)
+        self.pack, self.truth = pack, truth
+        self.model = GroupsModel(pack, truth)
+        self.now = self.model.at_charge(np.clip(as_found(self.model, AS_FOUND), 0.01, 1.0))
+        self.time_s = 0.0
+        self.board: Board | None = pack.board
+        self.bms = Bms(awake=self.board is None or self.board.wakes == "itself")
+        self.supply, self.load, self.charger = Source(), Source(), Source()
+        loss = np.exp(MONTH_SPREAD * generator.standard_normal(pack.series))
+        if "leaking-group" in faults:
+            loss[int(generator.integers(pack.series))] *= LEAK
+        self.loss_per_s = MONTH_SHARE / MONTH_S * loss
+        self.leak_v = abs(float(generator.standard_normal())) * 0.03
+
+    # What is connected.
+
+    @property
+    def through_a(self) -> float:
+        """What flows out of the pack in A; what charges it is negative."""
+        drawn = self.load.amps if self.load.on and self.gives else 0.0
+        if drawn and float(self._seen(drawn).output_v[0]) < self.load.volts:
+            drawn = 0.0
+        return drawn - self._charge_a(drawn)
+
+    @property
+    def gives(self) -> bool:
+        """Whether the output is live."""
+        return self.board is None or (self.bms.awake and self.bms.discharges)
+
+    @property
+    def takes(self) -> bool:
+        """Whether the pack may be charged."""
+        return self.board is None or (self.bms.awake and self.bms.charges)
+
+    def _charge_a(self, drawn: float) -> float:
+        if not self.takes:
+            return 0.0
+        flow = 0.0
+        for source in (self.supply, self.charger):
+            if not source.on:
+                continue
+            seen = self._seen(drawn - flow)
+            over = source.volts - float(seen.output_v[0])
+            flow += min(source.amps, max(over / self._inner_ohm(), 0.0))
+        return flow
+
+    def _inner_ohm(self) -> float:
+        """What an ampere more changes the output by, at once."""
+        none, one = self._seen(0.0), self._seen(1.0)
+        return float(none.output_v[0] - one.output_v[0])
+
+    def _seen(self, amps: float) -> Seen:
+        return self.model.seen(self.now, np.array([amps]))
+
+    def plug_charger(self, on: bool) -> None:
+        """Plug in the charger that belongs to the pack, or pull it."""
+        volts = self.pack.charger_v * float(self.truth.charger[0])
+        self.charger = Source(on, volts, self.pack.charge_a)
+        self._woken()
+
+    def press(self) -> None:
+        """Press the button of the BMS, or do what else wakes it."""
+        self.bms.awake = True
+        self._recovered()
+
+    def _woken(self) -> None:
+        if self.supply.on or self.charger.on:
+            self.bms.awake = True
+
+    # Time.
+
+    def advance(self, seconds: float) -> None:
+        """Let time pass."""
+        left = seconds
+        while left > 1e-9:
+            self._woken()
+            amps = self.through_a
+            span = min(left, self._longest(amps))
+            self.now = self.model.after(self.now, np.array([amps]), span)
+            self._lose(amps, span)
+            self._watch(amps, span)
+            self.time_s += span
+            left -= span
+
+    def _longest(self, amps: float) -> float:
+        if self.bms.passed:
+            return PASSING_S
+        return FLOWING_S if abs(amps) > NO_A else RESTING_S
+
+    def _lose(self, amps: float, span: float) -> None:
+        """What is lost by itself, and what the BMS bleeds."""
+        charge = self.now.groups.charge - self.loss_per_s * span
+        board = self.board
+        if board is not None and board.balance_a and (amps < -NO_A or board.balance_always):
+            volts = self._seen(amps).group_v
+            from_v = board.balance_from_v or BLEEDS_FROM * self.pack.full_v / self.pack.series
+            bleeds = (volts > from_v) & (volts > volts.min() + BLEEDS_OVER_V)
+            charge = charge - bleeds * board.balance_a * span * self.model.model.charge_per_as
+        self.now = replace(self.now, groups=replace(self.now.groups, charge=charge))
+
+    def _watch(self, amps: float, span: float) -> None:
+        """The charger turns off, and the BMS opens where it was passed for long enough."""
+        if self.charger.on and -amps < self.pack.charger_end_a:
+            self.charger.on = False
+        board, bms = self.board, self.bms
+        if board is None or not bms.awake:
+            return
+        volts = self._seen(amps).group_v
+        over = board.over_voltage_v + float(self.truth.over_v[0])
+        under = board.under_voltage_v + float(self.truth.under_v[0])
+        limits = [
+            ("over-voltage", board.over_voltage_delay_s, bool(volts.max() > over) and bms.charges),
+            (
+                "under-voltage",
+                board.under_voltage_delay_s,
+                bool(volts.min() < under) and bms.discharges,
+            ),
+            *(
+                (f"over-current {place}", delay, bms.discharges and amps > level * self._trip())
+                for place, (level, delay) in enumerate(board.trips)
+            ),
+        ]
+        for name, delay, passed in limits:
+            if not passed:
+                bms.passed.pop(name, None)
+                continue
+            bms.passed[name] = bms.passed.get(name, 0.0) + span
+            if bms.passed[name] >= delay - 1e-9:
+                self._open(name.partition(" ")[0])
+        bms.open_s += span
+        self._release(board, volts)
+
+    def _trip(self) -> float:
+        return float(self.truth.trip[0])
+
+    def _open(self, why: str) -> None:
+        bms = self.bms
+        bms.passed.clear()
+        bms.why, bms.open_s = why, 0.0
+        if why == "over-voltage":
+            bms.charges = False
+        else:
+            bms.discharges = False
+
+    def _release(self, board: Board, volts: Array) -> None:
+        bms = self.bms
+        over = board.over_voltage_release_v or board.over_voltage_v - OVER_RELEASE_V
+        under = board.under_voltage_release_v or board.under_voltage_v + UNDER_RELEASE_V
+        if not bms.charges and float(volts.max()) < over:
+            bms.charges, bms.why = True, ""
+        if bms.discharges or float(volts.min()) < under:
+            return
+        free = {
+            "itself": bms.open_s >= RECOVERS_S,
+            "load": not self.load.on,
+            "charger": self.charger.on or self.supply.on,
+            "button": False,
+        }[board.wakes]
+        if bms.why == "under-voltage" or free:
+            self._recovered()
+
+    def _recovered(self) -> None:
+        self.bms.discharges, self.bms.why = True, ""
+
+    # What probes show.
+
+    def volts_at(self, place: str) -> float:
+        """True volts at a place; raises KeyError for one that is not there."""
+        amps = self.through_a
+        seen = self._seen(amps)
+        if place == "pack":
+            return float(seen.pack_v[0])
+        if place in ("terminals", "charger"):
+            return self._output_v(amps, seen)
+        if place == "case":
+            return self.leak_v * 0.5
+        name, colon, number = place.partition(":")
+        if colon and name == "group":
+            return float(seen.group_v[0, self._place(number, self.pack.series)])
+        if colon and name == "joint":
+            place_ = self._place(number, self.pack.series - 1)
+            return amps * float((self.truth.joints[0] * self.pack.joint_ohm)[place_])
+        if place in PARTS:
+            return amps * float(self.model.parts_ohm[0, PARTS.index(place)])
+        raise KeyError(place)
+
+    def _output_v(self, amps: float, seen: Seen) -> float:
+        if self.gives or (self.takes and abs(amps) > NO_A):
+            return float(seen.output_v[0])
+        sources = [it.volts for it in (self.supply, self.charger) if it.on]
+        return max([self.leak_v, *sources])
+
+    def _place(self, number: str, most: int) -> int:
+        if not number.isdigit() or not 1 <= int(number) <= most:
+            raise KeyError(number)
+        return int(number) - 1
+
+    def celsius_at(self, place: str) -> float:
+        """True degC at a place; raises KeyError for one that is not there."""
+        seen = self._seen(self.through_a)
+        return {
+            "air": self.pack.ambient_c,
+            "cells": float(seen.cells_c[0]),
+            "strip": float(seen.strip_c[0]),
+            "lead": float(seen.leads_c[0]),
+        }[place]

@@ -1,0 +1,172 @@
+"""Holds what is proven of simulated packs against what is true of them: ./bench prove [how many].
+
+Sound packs: the truth lies in the bands of nine in ten as often as they say, what is measured
+narrows the run time, and no sound pack is called outside more often than it should. Packs with one
+fault: the test that is meant for it says so.
+"""
+
+from __future__ import annotations
+
+import random
+import sys
+import time
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+
+import numpy as np
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+
+from tests.needs import builders_need
+
+from lumvak.bench.procedures import PROCEDURES
+from lumvak.bench.proving_run import instruments_on, run_tests
+from lumvak.bench.simulated.helper import SimulatedHelper, direct_lines
+from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.proving import ProofReading, Proving
+from lumvak.core.evaluate import evaluate
+from lumvak.core.proved import bench_pack_of
+from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.correction import (
+    NINETY,
+    PARAMETERS,
+    parameters_of,
+    posterior,
+    prior_of,
+)
+from lumvak.core.proving.expected import drawn_packs, expected_of, taken_through
+from lumvak.core.proving.measured import measured
+from lumvak.files.catalogue_file import load_catalogue
+
+HOW_MANY, FAULTY = 1000, 500
+LEAST_GROUPS, MOST_GROUPS = 3, 20
+COVERED, NARROWER, OUTSIDE, FOUND = (0.87, 0.93), 1.0 / 3.0, 0.02, 0.95
+# Which figure a fault is found by.
+MEANT = {
+    "high-resistance-joint": "drops.worst",
+    "weak-group": "full-discharge.ah",
+    "flat-group": "groups.spread_v",
+    "bms-trips-low": "over-current.trip_a",
+    "worn-connector": "drops.connector_mohm",
+    "short-stopping-charger": "charger-stop.stop_v",
+    "warm-strip": "staircase.strip_k",
+}
+
+
+def packs(catalogue, first: int = 0) -> Iterator[tuple[int, BenchPack]]:
+    """Packs of builders' needs, of 3 to 20 groups."""
+    seed = first
+    while True:
+        project = builders_need(seed)
+        seed += 1
+        evaluation = evaluate(with_values(project, {"pack.series": None}), catalogue)
+        if LEAST_GROUPS <= evaluation.sized.choice.series <= MOST_GROUPS:
+            yield seed - 1, bench_pack_of(evaluation)
+
+
+def read(pack: BenchPack, seed: int, faults: Sequence[str] = (), tests=tuple(PROCEDURES)):
+    """A simulated pack, and the readings of its tests."""
+    simulated = SimulatedPack(pack, seed, faults)
+    lines = direct_lines(simulated, seed)
+    readings: list[ProofReading] = []
+    runs = list(
+        run_tests(
+            pack, instruments_on(lines), SimulatedHelper(lines["meter"]), tests, readings.append
+        )
+    )
+    return simulated, Proving(readings=tuple(readings)), runs
+
+
+def main(count: int, faulty: int) -> int:
+    """Print what was found; 0 where all holds."""
+    catalogue = load_catalogue(own=Path("/nonexistent"))[0]
+    begun = time.perf_counter()
+    told: Counter[str] = Counter()
+    covered: Counter[str] = Counter()
+    shares: list[float] = []
+    source = packs(catalogue)
+    for _ in range(count):
+        seed, pack = next(source)
+        drawn = drawn_packs(pack)
+        expected, prior = expected_of(pack, drawn), prior_of(pack, drawn)
+        simulated, proving, runs = read(pack, seed)
+        found = measured(proving)
+        for run in runs:
+            if run.stopped:
+                told[f"stopped {run.test}"] += 1
+        for key, value in found.items():
+            if key not in expected:
+                continue
+            told[f"judged {key}"] += 1
+            if expected[key].verdict(value.value) == "outside":
+                told[f"outside {key}"] += 1
+                print("outside", seed, key, value, expected[key], flush=True)
+        after = posterior(pack, prior, found)
+        truth = parameters_of(pack, simulated.truth)[0]
+        sigma = np.sqrt(np.diag(after.spread_after))
+        for place, name in enumerate(PARAMETERS):
+            covered[name] += bool(abs(after.after[place] - truth[place]) <= NINETY * sigma[place])
+        hours = float(taken_through(pack, simulated.truth).hours[0])
+        one, other = after.hours_after, after.hours_before
+        covered["run time"] += one.low <= hours <= one.high
+        shares.append((one.high - one.low) / (other.high - other.low))
+    bad = _sound(count, told, covered, shares)
+    bad += _faults(source, faulty)
+    print(f"{time.perf_counter() - begun:.0f} s: {'held' if not bad else 'MISSED: ' + str(bad)}")
+    return int(bool(bad))
+
+
+def _sound(count: int, told: Counter[str], covered: Counter[str], shares: list[float]) -> list[str]:
+    bad = []
+    for name in (*PARAMETERS, "run time"):
+        share = covered[name] / max(count, 1)
+        print(f"truth in the band of nine in ten: {name:<12} {100 * share:.1f} %")
+        if count and not COVERED[0] <= share <= COVERED[1]:
+            bad.append(name)
+    if shares:
+        print(f"run-time band after over before, median: {np.median(shares):.3f}")
+        if np.median(shares) > NARROWER:
+            bad.append("run-time band")
+    for key in sorted(told):
+        if key.startswith("judged "):
+            name = key.removeprefix("judged ")
+            out = told[f"outside {name}"]
+            print(f"outside though sound: {name:<28} {out} of {told[key]}")
+            if out > OUTSIDE * told[key] + 1:
+                bad.append(name)
+        elif key.startswith("stopped "):
+            print(f"{key}: {told[key]}")
+    return bad
+
+
+def _faults(source: Iterator[tuple[int, BenchPack]], count: int) -> list[str]:
+    hit: Counter[str] = Counter()
+    tried: Counter[str] = Counter()
+    draw = random.Random(7)
+    while sum(tried.values()) < count:
+        seed, pack = next(source)
+        fault = draw.choice(list(MEANT))
+        test = MEANT[fault].partition(".")[0]
+        expected = expected_of(pack)
+        if MEANT[fault] not in expected or (fault == "warm-strip" and pack.strip_k < 5.0):
+            continue
+        _, proving, _ = read(pack, seed, (fault,), (test,))
+        found = measured(proving).get(MEANT[fault])
+        tried[fault] += 1
+        if found is not None and expected[MEANT[fault]].verdict(found.value) == "outside":
+            hit[fault] += 1
+        else:
+            print("not found", seed, fault, found, expected[MEANT[fault]], flush=True)
+    for fault in sorted(tried):
+        print(f"found by {MEANT[fault]:<24} {fault:<24} {hit[fault]} of {tried[fault]}")
+    right = sum(hit.values()) / max(sum(tried.values()), 1)
+    print(f"faults found: {100 * right:.1f} %")
+    return ["faults"] if right < FOUND else []
+
+
+if __name__ == "__main__":
+    numbers = [int(it) for it in sys.argv[1:]]
+    many = numbers[0] if numbers else HOW_MANY
+    sys.exit(main(many, numbers[1] if len(numbers) > 1 else FAULTY * many // HOW_MANY))
