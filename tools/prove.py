@@ -95,6 +95,7 @@ def main(count: int, faulty: int) -> int:
         found = measured(proving)
         for run in runs:
             if run.stopped:
+                print("stopped", seed, run, flush=True)
                 told[f"stopped {run.test}"] += 1
         for key, value in found.items():
             if key not in expected:

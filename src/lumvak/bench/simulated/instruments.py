@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from lumvak.bench.simulated.pack import SimulatedPack, Source
+from lumvak.bench.simulated.pack import SEEDS, SimulatedPack, Source
 from lumvak.bench.simulated.scpi import (
     Command,
     Interpreter,
@@ -34,7 +34,7 @@ class Bench:
 
     def __init__(self, pack: SimulatedPack, seed: int, passed: Callable[[], float]) -> None:
         self.pack, self.passed = pack, passed
-        self.noise = np.random.default_rng(seed + 1)
+        self.noise = np.random.default_rng(SEEDS * seed + 2)
         self.volt_gain = 1.0 + VOLT_SHARE * self.normal()
         self.amp_gain = {name: 1.0 + AMP_SHARE * self.normal() for name in ("supply", "load")}
         self.kelvin = {name: KELVIN * self.normal() for name in CHANNELS}

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.proving.bench_pack import PARTS, BenchPack, Built, built
@@ -87,7 +88,8 @@ def expected_of(pack: BenchPack, drawn: Drawn | None = None) -> Mapping[str, Exp
     found = {}
     for key, (values, off) in _columns(pack, drawn, generator).items():
         noisy = values + off * generator.standard_normal(len(values))
-        found[key] = _band(noisy)
+        band = _band(noisy)
+        found[key] = replace(band, low=0.0, far_low=-np.inf) if key in LITTLE_IS_WELL else band
     return found
 
 
@@ -177,6 +179,11 @@ def _columns(
     return found
 
 
+# Figures of which there cannot be too little.
+LITTLE_IS_WELL = (
+    "insulation.case_v", "asleep.output_v", "groups.spread_v", "full-charge.spread_v",
+    "drops.worst", "self-discharge.mv_day",
+)  # fmt: skip
 # A drop is told from another where it is so many times what the meter is off by.
 SEEN_TIMES = 4.0
 # The over-current test rises by such steps, as shares of the level.
