@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+import numpy as np
 from msgspec.structs import replace
+from numpy.typing import NDArray
 
 from lumvak.core.catalogue.cells import FAMILY_NAMES, Cell
-from lumvak.core.cells.cell_model import minimum_capacity
+from lumvak.core.cells.cell_model import minimum_capacity, resistance
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.said import phrase
@@ -98,24 +100,34 @@ def _times_ohm(evaluation: Evaluation) -> tuple[float, str]:
     The needs are straight in the resistance, for joints and entropy keep their heat: those of
     twice as much give the slope.
     """
-    sized_pack, choice = evaluation.sized.sized_pack, evaluation.sized.choice
-    table, now = sized_pack.table, sized_pack.worked.needs
-    ohm = table.steady_ohm.copy()
-    ohm[choice.row] *= 2.0
-    packs = one_pack(
-        replace(table, steady_ohm=ohm),
-        choice.row,
-        choice.series,
-        choice.parallel,
-        sized_pack.terms,
-    )
-    twice = worked(packs).needs
+    parallel = evaluation.sized.choice.parallel
+    now, twice = needs_with(evaluation), needs_with(evaluation, ohm=2.0)
     found = [(math.inf, "sag")]
     for name in OHM_SETS:
-        slope = float(twice[name][0]) - float(now[name][0])
+        slope = twice[name] - now[name]
         if 0.0 < slope < math.inf:
-            found.append((1.0 + (choice.parallel - float(now[name][0])) / slope, name))
+            found.append((1.0 + (parallel - now[name]) / slope, name))
     return min(found)
+
+
+def needs_with(evaluation: Evaluation, ohm: float = 1.0, ah: float = 1.0) -> dict[str, float]:
+    """How many in parallel each need asks for, with so many times the resistance and capacity."""
+    sized_pack, choice = evaluation.sized.sized_pack, evaluation.sized.choice
+    table, row = sized_pack.table, choice.row
+
+    def times(column: NDArray[np.float64], share: float) -> NDArray[np.float64]:
+        changed = column.copy()
+        changed[row] *= share
+        return changed
+
+    changed = replace(
+        table,
+        steady_ohm=times(table.steady_ohm, ohm),
+        capacity_min_ah=times(table.capacity_min_ah, ah),
+        capacity_ah=times(table.capacity_ah, ah),
+    )
+    packs = one_pack(changed, row, choice.series, choice.parallel, sized_pack.terms)
+    return {name: float(need[0]) for name, need in worked(packs).needs.items()}
 
 
 # The needs that a resistance raises, as they are called.
@@ -152,14 +164,28 @@ def _needs(
 
 
 def cell_missed(spec: PartSpec, cell: Cell, evaluation: Evaluation) -> tuple[str, ...]:
-    """Fields of a cell that lie outside the windows that must hold."""
+    """Fields of a cell that lie outside the windows that must hold.
+
+    More capacity leaves room for more resistance, and the other way round: both are judged as they
+    are together.
+    """
+    now, ampere_hours = evaluation.sized.choice.cell, minimum_capacity(cell).number
     given: dict[str, float | str | None] = {
         "family": evaluation.sized.parts.chemistry_of(cell).family,
         "voltage_full_v": cell.voltage_full_v,
-        "capacity_min_ah": minimum_capacity(cell).number,
         "continuous_a": cell.continuous_a,
         "pulse_a": max(cell.pulse_a or 0.0, cell.continuous_a),
         "charge_max_a": cell.charge_max_a or cell.charge_standard_a,
-        "resistance_dc_ohm": cell.resistance_dc_ohm,
     }
-    return named(spec.windows, {name: it for name, it in given.items() if it is not None})
+    missed = named(spec.windows, {name: it for name, it in given.items() if it is not None})
+    needs = needs_with(
+        evaluation,
+        ohm=resistance(cell).number / resistance(now).number,
+        ah=ampere_hours / minimum_capacity(now).number,
+    )
+    most = evaluation.sized.choice.parallel * (1.0 + 1e-9)
+    if needs["capacity"] > most:
+        return (*missed, "capacity_min_ah")
+    return (
+        missed if max(needs[name] for name in OHM_SETS) <= most else (*missed, "resistance_dc_ohm")
+    )
