@@ -19,6 +19,8 @@ from lumvak.cli.spelled import (
     range_of,
     seconds_of,
     seed_of,
+    seeds_of,
+    speed_of,
 )
 from lumvak.core import units
 
@@ -179,6 +181,39 @@ SPEC = Command(
     "lumvak.cli.spec:run",
 )  # fmt: skip
 
+BENCH = Command(
+    "bench", "A simulated bench for a project: instruments that speak SCPI on loopback sockets.",
+    (
+        flag("--simulate", type=Path, required=True, metavar="FILE",
+             says="the project whose pack stands on the bench"),
+        flag("--fault", action="append", default=[], metavar="NAME",
+             says="a fault to hide in it (repeatable): weak-group, worn-connector and so on"),
+        flag("--seed", type=seed_of, default=1, says="which of the packs that it may be"),
+        flag("--speed", type=speed_of, default=1.0, metavar="X",
+             says="how many times as fast as the clock, up to 1000; 0 stands still until told"),
+        CATALOGUE,
+    ),
+    "lumvak.cli.bench:run",
+)  # fmt: skip
+
+PROVE = Command(
+    "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
+    (
+        FILE,
+        flag("--bench", default="simulated", metavar="simulated",
+             says="simulated, or a file that names the resource of each instrument (JSON)"),
+        flag("--tests", default="all", metavar="NAME,…",
+             says="which tests: all, or names such as staircase,full-discharge"),
+        flag("--seed", type=seed_of, default=1, says="which of the packs that it may be"),
+        flag("--fault", action="append", default=[], metavar="NAME",
+             says="a fault to hide in it (repeatable)"),
+        flag("--batch", type=seeds_of, metavar="1-20",
+             says="simulated packs of these seeds, a line of JSON each"),
+        JSON, CATALOGUE,
+    ),
+    "lumvak.cli.prove:run",
+)  # fmt: skip
+
 EXPORT = Command(
     "export", "Template at 1:1 (svg, dxf, pdf), tables (csv), netlist (spice), the sheet of cells "
     "to their places (placing), and what to look for in a shop (shopping) of a pack.",
@@ -196,5 +231,8 @@ EXPORT = Command(
 
 COMMANDS = {
     item.name: item
-    for item in (SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE, SPEC, EXPORT)
+    for item in (
+        *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
+        *(SPEC, BENCH, PROVE, EXPORT),
+    )
 }

@@ -120,6 +120,27 @@ def seed_of(text: str) -> int:
     return int(text)
 
 
+def seeds_of(text: str) -> range:
+    """Seeds such as ``1-20``. Raises argparse.ArgumentTypeError."""
+    first, _, last = text.partition("-")
+    begin = seed_of(first)
+    end = seed_of(last) if last else begin
+    if not begin <= end < begin + 100_000:
+        raise argparse.ArgumentTypeError(f"“{text}” is no row of seeds such as 1-20")
+    return range(begin, end + 1)
+
+
+def speed_of(text: str) -> float:
+    """How many times as fast, from 0 to 1000. Raises argparse.ArgumentTypeError."""
+    try:
+        value = float(text.replace(",", ".").rstrip("x×"))
+    except ValueError:
+        value = -1.0
+    if not 0.0 <= value <= 1000.0:
+        raise argparse.ArgumentTypeError(f"“{text}” is no speed from 0 to 1000")
+    return value
+
+
 def groups_count_of(text: str) -> int:
     """A count of groups or of cells in one. Raises argparse.ArgumentTypeError."""
     if not (text.isascii() and text.isdigit() and len(text) < 5) or not 1 <= int(text) <= 1000:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Literal
 
 import numpy as np
 from msgspec import Struct
@@ -53,7 +54,7 @@ class Expected(Struct, frozen=True):
     far_low: float
     far_high: float
 
-    def verdict(self, measured: float) -> str:
+    def verdict(self, measured: float) -> Literal["inside", "outside"]:
         """``inside`` or ``outside``: beyond what 99 of 100 sound packs show."""
         return "inside" if self.far_low <= measured <= self.far_high else "outside"
 

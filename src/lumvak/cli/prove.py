@@ -1,0 +1,229 @@
+"""``lumvak prove``: tests at the bench, judged, and the pack as designed and as proven."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from lumvak.bench.at_bench import Assistant, Instruments
+from lumvak.bench.by_hand import AtTerminal
+from lumvak.bench.instruments import KINDS, VisaLine
+from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
+from lumvak.bench.simulated.background import BackgroundBench
+from lumvak.bench.simulated.helper import SimulatedHelper
+from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.cli.command import Refuse
+from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.spelled import say
+from lumvak.cli.table import json_text, table
+from lumvak.cli.told import complain
+from lumvak.core.document.proving import ProofReading, Proving, TestName
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.proved import bench_pack_of
+from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.correction import in_units, parameters_of
+from lumvak.core.proving.proof import TESTS, JudgedFigure, Prepared, Proof, prepared, proof_of
+from lumvak.core.spelling import Refused, spoken
+from lumvak.files.problem import FileProblem, read_text
+
+SIMULATED = "simulated"
+
+
+def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
+    """Run the tests and print how they stand.
+
+    1 where one is outside or was stopped, 2 where something is no good.
+    """
+    tests = _tests(chosen.tests, refuse)
+    evaluation = read_evaluation("lumvak prove", chosen.file, chosen.catalogue)
+    if evaluation is None:
+        return 2
+    pack = bench_pack_of(evaluation)
+    ready, limits = prepared(pack), _limits(evaluation)
+    if chosen.bench != SIMULATED:
+        if chosen.fault or chosen.batch:
+            refuse("--fault and --batch are for the simulated bench")
+        return _real(chosen, ready, limits, tests)
+    try:
+        if chosen.batch is None:
+            result = _simulated(ready, limits, tests, chosen.seed, chosen.fault)
+            print(json_text(result) if chosen.json else _text(result))
+            return int(_bad(result))
+        for seed in chosen.batch:
+            result = _simulated(ready, limits, tests, seed, chosen.fault)
+            print(json.dumps({"seed": seed, **result}, ensure_ascii=False), flush=True)
+    except Refused as problem:
+        refuse(f"--fault: {problem}")
+    return 0
+
+
+def _tests(text: str, refuse: Refuse) -> list[TestName]:
+    if text == "all":
+        return list(TESTS)
+    wanted = [name.strip() for name in text.split(",") if name.strip()]
+    for name in wanted:
+        if name not in TESTS:
+            refuse(f"--tests: “{name[:40]}” is no test; accepted: all, {', '.join(TESTS)}")
+    return [test for test in TESTS if test in wanted]
+
+
+def _limits(evaluation: Evaluation) -> dict[str, float]:
+    return {link.key: link.continuous_a for link in evaluation.path.links}
+
+
+def _simulated(
+    ready: Prepared,
+    limits: dict[str, float],
+    tests: Sequence[TestName],
+    seed: int,
+    faults: Sequence[str],
+) -> dict[str, Any]:
+    """The tests on a simulated pack, over real sockets, with what is true of it."""
+    simulated = SimulatedPack(ready.pack, seed, faults)
+    with BackgroundBench(simulated, seed) as bench:
+        lines = {role: VisaLine(resource) for role, resource in bench.resources.items()}
+        try:
+            helper = SimulatedHelper(lines["meter"])
+            proof, runs = _run(ready, limits, instruments_on(lines), helper, tests)
+        finally:
+            for line in lines.values():
+                line.close()
+    truth = in_units(ready.pack, parameters_of(ready.pack, simulated.truth)[0])
+    return proof_json(proof, runs, truth)
+
+
+def _real(
+    chosen: argparse.Namespace, ready: Prepared, limits: dict[str, float], tests: Sequence[TestName]
+) -> int:
+    """The tests with the instruments that a file names, a person doing what hands must do."""
+    try:
+        named = json.loads(read_text(Path(chosen.bench)))
+        unknown = set(named) - set(KINDS)
+        if not isinstance(named, dict) or not named or unknown:
+            raise ValueError(f"accepted: some of {', '.join(KINDS)}, each with its resource")
+        instruments = instruments_on({role: VisaLine(str(it)) for role, it in named.items()})
+    except (FileProblem, ValueError, TypeError) as problem:
+        complain("lumvak prove", problem)
+        return 2
+    proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
+    result = proof_json(proof, runs, {})
+    print(json_text(result) if chosen.json else _text(result))
+    return int(_bad(result))
+
+
+def _run(
+    ready: Prepared,
+    limits: dict[str, float],
+    instruments: Instruments,
+    assistant: Assistant,
+    tests: Sequence[TestName],
+) -> tuple[Proof, list[TestRun]]:
+    pack: BenchPack = ready.pack
+    readings: list[ProofReading] = []
+    runs = list(run_tests(pack, instruments, assistant, tests, readings.append))
+    return proof_of(ready, Proving(readings=tuple(readings)), limits), runs
+
+
+def _bad(result: dict[str, Any]) -> bool:
+    return any(it["verdict"] == "outside" or it["stopped"] for it in result["tests"])
+
+
+# As JSON and as text.
+
+
+def proof_json(proof: Proof, runs: Sequence[TestRun], truth: dict[str, float]) -> dict[str, Any]:
+    """How a pack stands; ``truth`` of its parameters where it is simulated."""
+    stopped = {run.test: spoken(run.stopped or run.still_on) for run in runs}
+    told = {run.test for run in runs}
+    tests = []
+    for judged in proof.tests:
+        if judged.test not in told:
+            continue
+        figures = [_figure_json(it) for it in judged.figures]
+        first = {key: value for key, value in figures[0].items() if key not in ("name", "verdict")}
+        tests.append(
+            {
+                "name": judged.test,
+                **first,
+                "verdict": judged.verdict,
+                "stopped": stopped.get(judged.test, ""),
+                "figures": figures,
+            }
+        )
+    corrected = {}
+    for item in proof.parameters:
+        corrected[item.name] = {
+            "unit": item.unit,
+            "before": item.before,
+            "after": item.after,
+            "sigma_before": item.sigma_before,
+            "sigma_after": item.sigma_after,
+            **({"truth": truth[item.name]} if truth else {}),
+        }
+    proven = {
+        name: {"value": it.value, "band": [it.low, it.high]}
+        for name, it in (("continuous_a", proof.continuous), ("run_time_h", proof.hours))
+    }
+    designed = {
+        name: {"value": it.value, "band": [it.low, it.high]}
+        for name, it in (
+            ("continuous_a", proof.continuous_before),
+            ("run_time_h", proof.hours_before),
+        )
+    }
+    return {
+        "tests": tests,
+        "corrected": corrected,
+        "designed": designed,
+        "proven": proven,
+        "standing": proof.standing,
+    }
+
+
+def _figure_json(item: JudgedFigure) -> dict[str, Any]:
+    return {
+        "name": item.observable.key,
+        "expected": item.expected.value,
+        "band": [item.expected.low, item.expected.high],
+        "measured": None if item.measured is None else item.measured.value,
+        "unit": item.observable.unit,
+        "verdict": item.verdict,
+    }
+
+
+def _text(result: dict[str, Any]) -> str:
+    heads = ("figure", "expected", "from", "to", "measured", "")
+    rows: list[tuple[str, ...]] = []
+    for test in result["tests"]:
+        for figure in test["figures"]:
+            unit = figure["unit"]
+            numbers = (figure["expected"], *figure["band"], figure["measured"])
+            texts = ["—" if it is None else say(it, unit) for it in numbers]
+            rows.append((figure["name"], *texts, figure["verdict"]))
+        if test["stopped"]:
+            rows.append((test["name"], test["stopped"], "", "", "", "stopped"))
+    lines = [table(heads, rows), ""]
+    lines.append(
+        table(
+            ("parameter", "as designed", "as proven"),
+            [
+                (
+                    name,
+                    f"{say(it['before'], it['unit'])} ± {say(it['sigma_before'], it['unit'])}",
+                    f"{say(it['after'], it['unit'])} ± {say(it['sigma_after'], it['unit'])}",
+                )
+                for name, it in result["corrected"].items()
+            ],
+        )
+    )
+    for name, unit in (("continuous_a", "A"), ("run_time_h", "h")):
+        was, now = result["designed"][name], result["proven"][name]
+        lines.append(
+            f"{name}: {say(was['value'], unit)} as designed; {say(now['value'], unit)}, "
+            f"{say(now['band'][0], unit)} to {say(now['band'][1], unit)}, as proven"
+        )
+    lines.append(f"The rating is {result['standing']}.")
+    return "\n".join(lines)

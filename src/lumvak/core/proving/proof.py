@@ -1,0 +1,140 @@
+"""Every test judged, and the pack as designed and as proven (methods 42)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal, get_args
+
+from msgspec import Struct
+
+from lumvak.core.document.proving import Proving, TestName
+from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.correction import (
+    Corrected,
+    Posterior,
+    Prior,
+    Proven,
+    continuous_a,
+    corrected,
+    posterior,
+    prior_of,
+)
+from lumvak.core.proving.expected import Expected, drawn_packs, expected_of
+from lumvak.core.proving.measured import Measured, attempt_of, measured
+from lumvak.core.proving.observables import Observable, of_test
+
+Verdict = Literal["inside", "outside", "not judged"]
+Standing = Literal["assumed", "partly measured", "proven"]
+TESTS: tuple[TestName, ...] = get_args(TestName)
+# The readings without which a rating is not proven.
+PROVES = ("staircase.pack_mohm", "staircase.strip_k", "staircase.leads_k", "full-discharge.ah")
+
+
+class Prepared(Struct, frozen=True, eq=False):
+    """What drawn packs say before anything is read; it hangs on the pack alone."""
+
+    pack: BenchPack
+    expected: Mapping[str, Expected]
+    prior: Prior
+
+
+class JudgedFigure(Struct, frozen=True):
+    """A figure of a test: what is expected of it, what was measured, and how that stands."""
+
+    observable: Observable
+    expected: Expected
+    measured: Measured | None
+    verdict: Verdict
+
+
+class JudgedTest(Struct, frozen=True):
+    """A test with its figures, the one that it is taken for first; ``attempt`` 0 is none."""
+
+    test: TestName
+    figures: tuple[JudgedFigure, ...]
+    verdict: Verdict
+    attempt: int
+
+    @property
+    def outside(self) -> tuple[JudgedFigure, ...]:
+        """The figures that are outside."""
+        return tuple(it for it in self.figures if it.verdict == "outside")
+
+
+class Proof(Struct, frozen=True, eq=False):
+    """All tests of a pack judged, and what they say of it.
+
+    ``continuous`` and ``hours`` are what the path holds and how long it runs from full, new, at the
+    continuous current; ``standing`` is how the rating stands.
+    """
+
+    pack: BenchPack
+    tests: tuple[JudgedTest, ...]
+    parameters: tuple[Corrected, ...]
+    found: Posterior
+    continuous_before: Proven
+    continuous: Proven
+    standing: Standing
+
+    @property
+    def hours_before(self) -> Proven:
+        """The run time before anything was read."""
+        return self.found.hours_before
+
+    @property
+    def hours(self) -> Proven:
+        """The run time with what was read."""
+        return self.found.hours_after
+
+    def of(self, test: TestName) -> JudgedTest:
+        """A test; raises StopIteration for one that the pack has not."""
+        return next(it for it in self.tests if it.test == test)
+
+
+def prepared(pack: BenchPack) -> Prepared:
+    """Draw packs and take them through the tests; it takes about a second."""
+    drawn = drawn_packs(pack)
+    return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn))
+
+
+def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -> Proof:
+    """Judge what was read; ``limits_a`` are those of the links of the path by key."""
+    pack, read = ready.pack, measured(proving)
+    found = posterior(pack, ready.prior, read)
+    tests = tuple(
+        judged for test in TESTS if (judged := _judged(test, ready, proving, read)) is not None
+    )
+    told = sum(key in read for key in PROVES)
+    standing: Standing = (
+        "proven" if told == len(PROVES) else "partly measured" if found.used else "assumed"
+    )
+    before = continuous_a(limits_a, found.before, found.spread_before)
+    return Proof(
+        pack,
+        tests,
+        parameters=corrected(pack, found),
+        found=found,
+        continuous_before=before,
+        continuous=continuous_a(limits_a, found.after, found.spread_after),
+        standing=standing,
+    )
+
+
+def _judged(
+    test: TestName, ready: Prepared, proving: Proving, read: Mapping[str, Measured]
+) -> JudgedTest | None:
+    figures = []
+    for observable in of_test(test):
+        expected = ready.expected.get(observable.key)
+        if expected is None:
+            continue
+        value = read.get(observable.key)
+        verdict: Verdict = "not judged" if value is None else expected.verdict(value.value)
+        figures.append(JudgedFigure(observable, expected, value, verdict))
+    if not figures:
+        return None
+    verdicts = {it.verdict for it in figures}
+    whole: Verdict = (
+        "outside" if "outside" in verdicts else "inside" if "inside" in verdicts else "not judged"
+    )
+    return JudgedTest(test, tuple(figures), whole, attempt_of(proving, test))
