@@ -13,6 +13,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.proved import bench_pack_of
+from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.spelling import Spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
@@ -106,3 +108,8 @@ def plain() -> Project:
             "need.peak_duration_s": 8.0,
         },
     )
+
+
+@pytest.fixture(scope="session")
+def bench_pack(barrow: Project, catalogue: Catalogue) -> BenchPack:
+    return bench_pack_of(evaluate(barrow, catalogue))

@@ -37,7 +37,7 @@ TELLING = (
     "full-discharge.warm_k",
 )  # fmt: skip
 # A discharge is followed in steps, and read in steps: together off by such a share.
-STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.002
+STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.001
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)

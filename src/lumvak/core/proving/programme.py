@@ -21,7 +21,10 @@ TAIL_SHARE = 0.05
 STEPS_A_DISCHARGE = 150
 STEPS_A_LEVEL = 12
 # A pack may warm so many times as much as designed, and stays so many K under its limit.
-WARMER, SPARE_K = 1.5, 2.0
+WARMER, SPARE_K = 1.8, 2.0
+# Which of the limits of a discharge is that of the whole pack.
+BY_PACK = 1
+COOL_ROUNDS, LEAST_SHARE = 5, 0.1
 # A discharge ends after so many times what is expected, if nothing else ends it.
 LONGEST = 2.5
 
@@ -120,11 +123,17 @@ def through_origin(amps: Array, volts: Array) -> Array:
 def cool_enough_a(pack: BenchPack) -> float:
     """The continuous current, or less where a full discharge would warm the cells to their limit.
 
-    Warmth goes with the square of the current; that of a pack as designed counts with a margin.
+    That of a pack as designed counts with a margin; it goes about with the square of the current,
+    so that it is found in a few rounds.
     """
-    warm = float(emptied(GroupsModel(pack, as_designed(pack)), pack.load_a).warm_k[0])
-    allowed = pack.limit_c - pack.ambient_c - SPARE_K
-    return pack.load_a * float(min(1.0, max(allowed / (WARMER * max(warm, 1e-6)), 0.04) ** 0.5))
+    model, amps = GroupsModel(pack, as_designed(pack)), pack.load_a
+    allowed = (pack.limit_c - pack.ambient_c - SPARE_K) / WARMER
+    for _ in range(COOL_ROUNDS):
+        warm = float(emptied(model, amps).warm_k[0])
+        if warm <= allowed:
+            break
+        amps *= max(allowed / warm, LEAST_SHARE) ** 0.5
+    return amps
 
 
 def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Emptied:
@@ -135,33 +144,44 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
     now = model.at_charge(fully_charged(model) if start is None else start)
     floor = pack.floor_v + model.packs.under_v * _opens(pack)
 
-    def margins(at: Now) -> tuple[Array, Array, Array]:
+    def limits(at: Now) -> tuple[Array, Array, NDArray[np.intp]]:
+        """How far each pack is from its limits, (3, n), its volts, and its lowest group."""
         seen = model.seen(at, amps)
-        by_group = np.minimum(seen.group_v - floor[:, None], at.groups.charge)
-        return by_group, seen.output_v - pack.stop_v, seen.output_v
+        over = seen.group_v - floor[:, None]
+        away = (over.min(axis=1), seen.output_v - pack.stop_v, at.groups.charge.min(axis=1))
+        return np.stack(away), seen.output_v, over.argmin(axis=1)
 
-    by_group, by_pack, volts = margins(now)
+    margins, volts, _ = limits(now)
     ah, wh, end_v = np.zeros(count), np.zeros(count), volts.copy()
     group, warm = np.full(count, -1), np.zeros(count)
-    running = np.minimum(by_group.min(axis=1), by_pack) > 0.0
+    older, was = margins, margins
+    running = margins.min(axis=0) > 0.0
     for _ in range(int(LONGEST * STEPS_A_DISCHARGE)):
         if not running.any():
             break
-        was = np.minimum(by_group.min(axis=1), by_pack)
         now, before = model.after(now, amps, span), volts
-        by_group, by_pack, volts = margins(now)
-        margin = np.minimum(by_group.min(axis=1), by_pack)
-        ends = running & (margin <= 0.0)
-        part = np.where(ends, was / np.where(ends, was - margin, 1.0), 1.0) * running
+        margins, volts, lowest = limits(now)
+        crossed = np.where(margins <= 0.0, _crossing(older, was, margins), 1.0)
+        ends = running & (margins.min(axis=0) <= 0.0)
+        part = np.where(ends, crossed.min(axis=0), 1.0) * running
         last = before + part * (volts - before)
         ah += part * amps * span / 3600.0
         wh += part * amps * span / 3600.0 * (before + last) / 2.0
         end_v = np.where(running, last, end_v)
-        warm = np.where(running, now.groups.celsius.max(axis=1) - pack.ambient_c, warm)
-        by_cell = by_group.min(axis=1) <= by_pack
-        group = np.where(ends & by_cell, by_group.argmin(axis=1), group)
+        risen = now.groups.celsius.max(axis=1) - pack.ambient_c
+        warm = np.where(running, warm + part * (risen - warm), warm)
+        group = np.where(ends & (crossed.argmin(axis=0) != BY_PACK), lowest, group)
         running &= ~ends
+        older, was = was, margins
     return Emptied(ah, wh, end_v=end_v, group=group, hours=ah / amps_a, warm_k=warm)
+
+
+def _crossing(older: Array, was: Array, now: Array) -> Array:
+    """Where in the last of two steps a margin comes to 0, on the parabola through its three."""
+    bend, slope = 0.5 * (now - 2.0 * was + older), 0.5 * (now - older)
+    root = np.sqrt(np.maximum(slope * slope - 4.0 * bend * was, 0.0))
+    part = 2.0 * was / np.maximum(root - slope, 1e-12)
+    return np.asarray(np.clip(part, 0.0, 1.0))
 
 
 def _opens(pack: BenchPack) -> float:

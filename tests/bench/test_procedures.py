@@ -1,0 +1,62 @@
+"""The tests as they are run: each finds the fault that it is meant for, and stops where it must."""
+
+from itertools import pairwise
+
+import pytest
+
+from lumvak.bench.procedures import PROCEDURES, in_order
+from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.expected import Expected, expected_of
+from lumvak.core.proving.measured import measured
+from lumvak.core.proving.proof import TESTS
+from tests.proofs import AtDirectBench
+
+MEANT = {
+    "high-resistance-joint": "drops.worst",
+    "weak-group": "full-discharge.ah",
+    "flat-group": "groups.spread_v",
+    "bms-trips-low": "over-current.trip_a",
+    "worn-connector": "drops.connector_mohm",
+    "short-stopping-charger": "charger-stop.stop_v",
+    "warm-strip": "staircase.strip_k",
+    "leaking-group": "self-discharge.mv_day",
+}
+
+
+@pytest.fixture(scope="module")
+def expected(bench_pack: BenchPack) -> dict[str, Expected]:
+    return dict(expected_of(bench_pack))
+
+
+@pytest.mark.parametrize("fault", MEANT)
+def test_a_fault_is_found_by_its_test_and_a_sound_pack_passes(
+    bench_pack: BenchPack, expected: dict[str, Expected], fault: str
+) -> None:
+    key = MEANT[fault]
+    verdicts = []
+    for faults in ((), (fault,)):
+        bench = AtDirectBench(bench_pack, 6, faults)
+        (run,) = bench.run(key.partition(".")[0])  # type: ignore[arg-type]
+        assert run.stopped == run.still_on == ""
+        verdicts.append(expected[key].verdict(measured(bench.proving)[key].value))
+        assert not bench.simulated.load.on and not bench.simulated.supply.on
+    assert verdicts == ["inside", "outside"]
+
+
+def test_there_is_a_procedure_for_every_test_and_an_order() -> None:
+    assert set(PROCEDURES) == set(TESTS)
+    assert in_order(["under-voltage", "groups", "full-charge"]) == [
+        "groups", "full-charge", "under-voltage",
+    ]  # fmt: skip
+
+
+def test_a_full_discharge_sums_what_flowed(bench_pack: BenchPack) -> None:
+    bench = AtDirectBench(bench_pack, 9)
+    bench.run("full-discharge")
+    flows = [it for it in bench.readings if it.what == "volts" and it.place == "terminals"]
+    ah = bench.readings[-2]
+    by_hand = sum(
+        0.5 * ((one.amps or 0.0) + (other.amps or 0.0)) * ((other.at_s or 0) - (one.at_s or 0))
+        for one, other in pairwise(flows)
+    )
+    assert ah.what == "ah" and ah.value == pytest.approx(by_hand / 3600.0, rel=0.02)
