@@ -15,6 +15,7 @@ from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper
 from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.bench.watchdog import GUARDED, Watchdog
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.spelled import say
@@ -108,7 +109,13 @@ def _real(
     except (FileProblem, ValueError, TypeError) as problem:
         complain("lumvak prove", problem)
         return 2
-    proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
+    guarded = {role: str(it) for role, it in named.items() if role in GUARDED}
+    try:
+        with Watchdog(guarded):
+            proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
+    except Refused as problem:
+        complain("lumvak prove", problem)
+        return 2
     result = proof_json(proof, runs, {})
     print(json_text(result) if chosen.json else _text(result))
     return int(_bad(result))

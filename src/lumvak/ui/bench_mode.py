@@ -30,7 +30,7 @@ class BenchStep(Struct, frozen=True):
     ``expected`` is what a reading should be; ``sides`` are drawings with their names. ``take``
     keeps what was typed and returns what was wrong with it; without it there is nothing to type.
     ``near_mm`` is the place of the pack that the drawings are close to. ``kept`` says what was read
-    here before; it is asked before it is replaced.
+    here before; it is asked before it is replaced. ``caution`` is said where nothing is covered.
     """
 
     place: str
@@ -40,6 +40,7 @@ class BenchStep(Struct, frozen=True):
     sides: tuple[tuple[str, SideShown], ...] = ()
     take: Callable[[str], str] | None = None
     near_mm: tuple[float, float] | None = None
+    caution: str = ""
     kept: Callable[[], str] | None = None
 
 
@@ -90,7 +91,7 @@ class BenchMode(QWidget):
             said.addWidget(widget)
         said.addStretch(1)
         said.addWidget(self.cover)
-        middle = QHBoxLayout()
+        self.middle = middle = QHBoxLayout()
         middle.addLayout(self.drawn, 1)
         middle.addLayout(said, 1)
         foot = QHBoxLayout()
@@ -129,7 +130,7 @@ class BenchMode(QWidget):
         self._asked = ""
         self.place.setText(step.place)
         self.what.setText(step.what)
-        self.cover.setText(f"Keep covered: {step.cover}" if step.cover else "")
+        self.cover.setText(f"Keep covered: {step.cover}" if step.cover else step.caution)
         kept = "" if step.kept is None else step.kept()
         expected = f"expected {step.expected}" if step.expected else ""
         self.expected.setText("; ".join(filter(None, (expected, f"kept: {kept}" if kept else ""))))
@@ -146,6 +147,8 @@ class BenchMode(QWidget):
         self._draw(step)
 
     def _draw(self, step: BenchStep) -> None:
+        # Without a drawing the words have the whole width.
+        self.middle.setStretch(0, int(bool(step.sides)))
         while len(self.views) < len(step.sides):
             name, view = plain(""), PackView("")
             name.setObjectName("soft")

@@ -44,11 +44,26 @@ RECOVERY_DELAY_MS = 1200
 
 
 class _Edit(QUndoCommand):
-    """One edit: what there was before and after it, and how to take either."""
+    """One edit: what there was before and after it, and how to take either.
 
-    def __init__(self, take: Callable[[Any], None], before: Any, after: Any, text: str) -> None:
+    One that ``merges`` is one with the one before it of the same text.
+    """
+
+    def __init__(
+        self, take: Callable[[Any], None], before: Any, after: Any, text: str, merges: bool
+    ) -> None:
         super().__init__(text)
         self._take, self._before, self._after = take, before, after
+        self._merges = merges
+
+    def id(self) -> int:
+        return 1 if self._merges else -1
+
+    def mergeWith(self, other: QUndoCommand | None) -> bool:
+        if not isinstance(other, _Edit) or other.text() != self.text():
+            return False
+        self._after = other._after
+        return True
 
     def undo(self) -> None:
         self._take(self._before)
@@ -192,10 +207,11 @@ class Session(QObject):
         """Whether there is work that no file holds."""
         return not self.undo_stack.isClean()
 
-    def edit(self, changes: Mapping[str, Any], text: str = "") -> None:
+    def edit(self, changes: Mapping[str, Any], text: str = "", *, merges: bool = False) -> None:
         """Change the project by dotted path; raises ProjectError and changes nothing if refused.
 
-        What was refused before and fits now is taken with it, as one edit.
+        What was refused before and fits now is taken with it, as one edit; one that ``merges`` is
+        undone with those before it of the same text.
         """
         taken = self.refused.fitting(self.project, changes)
         fresh = with_values(self.project, taken)
@@ -205,7 +221,7 @@ class Session(QObject):
         fresh = with_copies(fresh, self.catalogue)
         before, after = (self.project, self._had), (fresh, self._proposed())
         words = text or change_words(fresh, self.evaluation.sized.parts, changes)
-        self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words))
+        self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words, merges))
 
     def refuse(self, entry: RefusedEntry) -> None:
         """Have what was typed wait in its field, on the stage that is open."""

@@ -11,6 +11,8 @@ TestName = Literal[
     "self-discharge",
 ]  # fmt: skip
 Quantity = Literal["volts", "amps", "celsius", "ah", "wh", "hours"]
+# What is at hand at the bench.
+Instrument = Literal["meter", "load", "supply", "thermometer", "charger"]
 PLACES = (
     r"^(pack|terminals|charger|fuse|bms|connector|leads|case|air|cells|strip|lead"
     r"|group:[1-9][0-9]{0,2}|joint:[1-9][0-9]{0,2})$"
@@ -51,6 +53,10 @@ class Proving(Document, frozen=True):
     """All readings of the tests, in the order in which they were taken."""
 
     readings: Annotated[tuple[ProofReading, ...], about("Readings", max_length=MOST_READINGS)] = ()
+    at_hand: Annotated[
+        tuple[Instrument, ...],
+        about("At hand", tip="What the plan of tests may ask for", max_length=5),
+    ] = ("meter", "charger")
     counts: Annotated[tuple[CountedAttempt, ...], about("Attempts that count", max_length=40)] = ()
 
     def check(self) -> None:

@@ -53,7 +53,7 @@ OBSERVABLES = (
                "worn or badly crimped contacts", "the same after plugging it anew"),
     Observable("drops.joint_mohm", "Series connections, their mean", "mΩ",
                "strips thinner than thought, plated steel", "the strip test"),
-    Observable("drops.worst", "Worst series connection over the mean of the others", "",
+    Observable("drops.worst", "Worst series connection, over the others", "",
                "a weld that does not hold, a strip missing", "a look at the joint, a pull on it"),
     Observable("over-current.trip_a", "Opens at", "A",
                "another BMS than its sheet says, or a level set otherwise", "the same once more"),

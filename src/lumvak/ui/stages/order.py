@@ -20,6 +20,8 @@ from lumvak.ui.stages.joints.answer import joints_answer
 from lumvak.ui.stages.need.answer import need_answer
 from lumvak.ui.stages.power.answer import VIEWS as POWER_VIEWS
 from lumvak.ui.stages.power.answer import power_answer
+from lumvak.ui.stages.prove.answer import VIEWS as PROVE_VIEWS
+from lumvak.ui.stages.prove.answer import prove_answer
 from lumvak.ui.stages.run.answer import run_answer
 from lumvak.ui.stages.taps.answer import VIEWS as TAPS_VIEWS
 from lumvak.ui.stages.taps.answer import taps_answer
@@ -105,6 +107,12 @@ def _taps(session: Session) -> Page:
     return TapsStage(session)
 
 
+def _prove(session: Session) -> Page:
+    from lumvak.ui.stages.prove.stage import ProveStage
+
+    return ProveStage(session)
+
+
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
@@ -142,5 +150,15 @@ STAGES: tuple[Stage, ...] = (
         begun=lambda seen: bool(
             seen.project.balance_leads.totals or seen.project.balance_leads.soldered
         ),
+    ),
+    Stage(
+        "prove",
+        "Prove",
+        answer=prove_answer,
+        page=_prove,
+        asks=("rating.continuous_a",),
+        views=PROVE_VIEWS,
+        part="at the bench",
+        begun=lambda seen: bool(seen.project.proving.readings),
     ),
 )

@@ -288,6 +288,7 @@ class Theme:
         QTextBrowser {{ background: {c.sheet}; border: none; }}
         QLabel#soft {{ color: {c.soft}; }}
         QLabel#bad {{ color: {c.crimson}; }}
+        QLabel#caution {{ color: {c.amber}; }}
         """
 
 

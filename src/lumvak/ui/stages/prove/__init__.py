@@ -1,0 +1,1 @@
+"""The stage where the pack is proven."""

@@ -1,0 +1,16 @@
+"""Proving in one line."""
+
+from __future__ import annotations
+
+from lumvak.core.evaluation import Evaluation
+
+VIEWS = (("tests", "tests"), ("bench", "instruments"), ("proven", "as proven"))
+
+
+def prove_answer(evaluation: Evaluation) -> str:
+    """What the build line says of the stage."""
+    readings = evaluation.project.proving.readings
+    tests = len({item.test for item in readings})
+    if not tests:
+        return "nothing measured"
+    return f"{tests} test{'s' if tests > 1 else ''} taken"

@@ -1,0 +1,153 @@
+"""What all views of proving share: results worked out beside the window, and a plan that runs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from msgspec import Struct
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from lumvak.core.document.proving import ProofReading, Proving, TestName
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.proved import bench_pack_of
+from lumvak.core.proving.plan import Planned, plan_of
+from lumvak.core.proving.proof import Prepared, Proof, prepared, proof_of
+from lumvak.ui.session import Session
+from lumvak.ui.stages.prove.runner import Runner, Source
+from lumvak.ui.work import Report, Work
+
+# Readings that have come are kept and shown so often, in ms.
+OFTEN_MS = 150
+
+
+class Results(Struct, frozen=True, eq=False):
+    """Everything that was worked out for one state of the project."""
+
+    ready: Prepared
+    proof: Proof
+    plan: tuple[Planned, ...]
+
+
+class Prover(QObject):
+    """Works results out off the window's thread, and keeps what is read while a plan runs.
+
+    ``changed`` tells of new results, ``to_bench`` that the tests ``wanted`` are to be run, ``ran``
+    of the plan that runs: how far it is, or that it ended; ``read`` carries readings that have just
+    been kept.
+    """
+
+    changed = pyqtSignal()
+    to_bench = pyqtSignal()
+    ran = pyqtSignal()
+    read = pyqtSignal(object)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.results: Results | None = None
+        self.problem = ""
+        self.wanted: tuple[TestName, ...] = ("insulation", "asleep", "groups", "total")
+        self.runner: Runner | None = None
+        self._given: tuple[object, ...] = ()
+        self._proving: Proving | None = None
+        self.work = Work()
+        self.work.done.connect(self._take)
+        self.work.failed.connect(self._failed)
+        self.timer = QTimer(self)
+        self.timer.setInterval(OFTEN_MS)
+        self.timer.timeout.connect(self._drain)
+
+    @property
+    def busy(self) -> bool:
+        """Whether results are being worked out."""
+        return self.work.busy
+
+    @property
+    def running(self) -> bool:
+        """Whether a plan runs."""
+        return self.runner is not None and not self.runner.ended
+
+    def follow(self, evaluation: Evaluation) -> None:
+        """Work results out anew where what they hang on has changed; not while a plan runs."""
+        if self.running:
+            return
+        given = (
+            evaluation.sized,
+            evaluation.laid_out,
+            evaluation.run,
+            evaluation.power,
+            evaluation.charging,
+            evaluation.path.links,
+        )
+        proving = evaluation.project.proving
+        same = len(self._given) == len(given) and all(
+            one is other for one, other in zip(self._given, given, strict=True)
+        )
+        if same and proving is self._proving:
+            return
+        ready = self.results.ready if same and self.results is not None else None
+        self._given, self._proving = given, proving
+        at_hand = proving.at_hand
+
+        def task(report: Report) -> object:
+            made = prepared(bench_pack_of(evaluation)) if ready is None else ready
+            report(0.6)
+            limits = {link.key: link.continuous_a for link in evaluation.path.links}
+            return Results(made, proof_of(made, proving, limits), plan_of(made, proving, at_hand))
+
+        self.problem = ""
+        self.work.start(task, None)
+
+    def _take(self, results: object, _: object) -> None:
+        if isinstance(results, Results):
+            self.results = results
+            self.changed.emit()
+
+    def _failed(self, problem: str) -> None:
+        self.problem = problem
+        self.changed.emit()
+
+    # A plan that runs.
+
+    def start(self, source: Source, tests: Sequence[TestName]) -> None:
+        """Run tests at a bench; readings are kept as they come."""
+        if self.running or self.results is None:
+            return
+        readings = self.session.project.proving.readings
+        self.runner = Runner(self.results.ready.pack, source, tests, readings)
+        self.runner.start()
+        self.timer.start()
+        self.ran.emit()
+
+    def _drain(self) -> None:
+        """Keep what was read since, then show it."""
+        runner = self.runner
+        if runner is None:
+            return
+        runner.beat()
+        fresh = runner.take()
+        if fresh:
+            kept = self.session.project.proving.readings
+            name = fresh[-1].test
+            self.session.edit(
+                {"proving.readings": (*kept, *fresh)}, f"readings: {name}", merges=True
+            )
+            self.session.keep_now()
+            self.read.emit(fresh)
+        if runner.ended and not runner.waiting:
+            self.timer.stop()
+            self.follow(self.session.evaluation)
+        self.ran.emit()
+
+    def keep(self, reading: ProofReading) -> None:
+        """Keep one reading that was typed."""
+        kept = self.session.project.proving.readings
+        self.session.edit({"proving.readings": (*kept, reading)}, f"readings: {reading.test}")
+        self.session.keep_now()
+
+    def end(self) -> None:
+        """The window goes: everything off."""
+        if self.runner is not None:
+            self.runner.stop()
+            self.runner.join()
+        self.work.end()
