@@ -69,7 +69,7 @@ def pair_off(one: ProofReading, other: ProofReading) -> float:
     offs = [off_of(it) for it in (one, other)]
     if one.by and one.by == other.by:
         shares = (VOLT_SHARE * abs(it.value) for it in (one, other))
-        offs = [max(off - share, 0.2 * off) for off, share in zip(offs, shares, strict=True)]
+        offs = [max(off - share, 0.05 * off) for off, share in zip(offs, shares, strict=True)]
     return math.hypot(*offs)
 
 

@@ -108,4 +108,5 @@ def _expected(judged: JudgedTest, wanted: HandReading) -> str:
     found = next((it for it in judged.figures if it.observable.unit == unit), None)
     if found is None:
         return ""
-    return f"{say(found.expected.low, found.observable.unit)} to {say(found.expected.high, found.observable.unit)}"
+    low, high = (say(it, found.observable.unit) for it in (found.expected.low, found.expected.high))
+    return f"{low} to {high}"

@@ -18,6 +18,8 @@ from lumvak.ui.work import Report, Work
 
 # Readings that have come are kept and shown so often, in ms.
 OFTEN_MS = 150
+# Results are worked out once nothing was read for so long, in ms.
+RESTS_MS = 250
 
 
 class Results(Struct, frozen=True, eq=False):
@@ -50,6 +52,11 @@ class Prover(QObject):
         self.runner: Runner | None = None
         self._given: tuple[object, ...] = ()
         self._proving: Proving | None = None
+        self._ready: Prepared | None = None
+        self.rests = QTimer(self)
+        self.rests.setSingleShot(True)
+        self.rests.setInterval(RESTS_MS)
+        self.rests.timeout.connect(self._begin)
         self.work = Work()
         self.work.done.connect(self._take)
         self.work.failed.connect(self._failed)
@@ -59,8 +66,8 @@ class Prover(QObject):
 
     @property
     def busy(self) -> bool:
-        """Whether results are being worked out."""
-        return self.work.busy
+        """Whether results are being worked out, or about to be."""
+        return self.work.busy or self.rests.isActive()
 
     @property
     def running(self) -> bool:
@@ -85,22 +92,33 @@ class Prover(QObject):
         )
         if same and proving is self._proving:
             return
-        ready = self.results.ready if same and self.results is not None else None
+        if not same:
+            self._ready = None
         self._given, self._proving = given, proving
-        at_hand = proving.at_hand
+        self.problem = ""
+        # Readings may come one after the other: results are worked out once they rest.
+        self.work.cancel()
+        self.rests.start()
+
+    def _begin(self) -> None:
+        evaluation, ready = self.session.evaluation, self._ready
+        proving = evaluation.project.proving
 
         def task(report: Report) -> object:
             made = prepared(bench_pack_of(evaluation)) if ready is None else ready
-            report(0.6)
             limits = {link.key: link.continuous_a for link in evaluation.path.links}
-            return Results(made, proof_of(made, proving, limits), plan_of(made, proving, at_hand))
+            if not report(0.5):
+                return None
+            proof = proof_of(made, proving, limits)
+            if not report(0.7):
+                return None
+            return Results(made, proof, plan_of(made, proving, proving.at_hand))
 
-        self.problem = ""
         self.work.start(task, None)
 
     def _take(self, results: object, _: object) -> None:
         if isinstance(results, Results):
-            self.results = results
+            self.results, self._ready = results, results.ready
             self.changed.emit()
 
     def _failed(self, problem: str) -> None:
@@ -147,6 +165,8 @@ class Prover(QObject):
 
     def end(self) -> None:
         """The window goes: everything off."""
+        self.rests.stop()
+        self.timer.stop()
         if self.runner is not None:
             self.runner.stop()
             self.runner.join()

@@ -27,9 +27,9 @@ class ProveStage(StageOfViews):
         self.destroyed.connect(self.prover.end)
 
     def _tests(self, session: Session) -> Page:
-        from lumvak.ui.stages.prove.tests_view import TestsView
+        from lumvak.ui.stages.prove.plan_view import PlanView
 
-        return TestsView(session, self.prover)
+        return PlanView(session, self.prover)
 
     def _bench(self, session: Session) -> Page:
         from lumvak.ui.stages.prove.bench_view import BenchView

@@ -70,7 +70,7 @@ COLUMNS = (
 )  # fmt: skip
 
 
-class TestsView(Page):
+class PlanView(Page):
     """The plan at the left; the test that is picked at the right."""
 
     def __init__(self, session: Session, prover: Prover) -> None:

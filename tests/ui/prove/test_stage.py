@@ -1,0 +1,84 @@
+"""A person proves a pack in the window: the plan, the bench, what came of it."""
+
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from lumvak.ui.shell.window import Window
+from lumvak.ui.stages.prove.bench_view import BenchView
+from lumvak.ui.stages.prove.plan_view import PlanView
+from lumvak.ui.stages.prove.proven_view import ProvenView
+from lumvak.ui.stages.prove.stage import ProveStage
+from tests.ui.prove.conftest import settled
+
+
+def test_the_whole_plan_from_the_window(qtbot: QtBot, window: Window, prove: ProveStage) -> None:
+    prove.show_view("bench")
+    bench = prove.views["bench"]
+    assert isinstance(bench, BenchView)
+    assert bench.state.text() == "Nothing is switched on."
+    bench.speed.show_value(0.0)
+    bench.fault.setCurrentIndex(bench.fault.findData("worn-connector"))
+    qtbot.mouseClick(bench.whole, Qt.MouseButton.LeftButton)
+    assert "Supply: 58.8 V and 15 A" in bench.acts.text()
+    qtbot.mouseClick(bench.begin, Qt.MouseButton.LeftButton)
+    assert prove.prover.running and bench.stop.isVisible()
+    settled(qtbot, prove)
+    assert "13 of 13 tests are done. Load and supply are off" in bench.state.text()
+    readings = window.session.project.proving.readings
+    assert len(readings) > 1000 and len({it.test for it in readings}) == 13
+    prove.show_view("tests")
+    tests = prove.views["tests"]
+    assert isinstance(tests, PlanView)
+    tests.table.picked.emit("drops")
+    stands = {row.value: row.cells[3] for row in tests.table.rows_model.rows}
+    assert stands["drops"] == "outside" and stands["groups"] == "inside"
+    assert tests.means.text().startswith("Across the connector is outside. Usually: worn")
+    assert "3.8" in tests.chart.accessibleName()
+    prove.show_view("proven")
+    proven = prove.views["proven"]
+    assert isinstance(proven, ProvenView)
+    assert proven.standing.text().startswith("The rating is proven")
+    assert "from the cells to the output more than designed" in proven.due.text()
+    # One test is one step back; nothing else goes with it.
+    window.session.undo_stack.undo()
+    assert len({it.test for it in window.session.project.proving.readings}) == 12
+
+
+def test_a_plan_is_paused_and_stopped(qtbot: QtBot, window: Window, prove: ProveStage) -> None:
+    prove.show_view("bench")
+    bench = prove.views["bench"]
+    assert isinstance(bench, BenchView)
+    prove.prover.wanted = ("full-charge",)
+    bench.speed.show_value(1000.0)
+    bench.show_evaluation(window.session.evaluation)
+    qtbot.mouseClick(bench.begin, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(window.session.project.proving.readings), timeout=20_000)
+    qtbot.mouseClick(bench.pause, Qt.MouseButton.LeftButton)
+    assert "paused" in bench.state.text() and bench.pause.text() == "go on"
+    runner = prove.prover.runner
+    assert runner is not None
+    qtbot.mouseClick(bench.stop, Qt.MouseButton.LeftButton)
+    settled(qtbot, prove)
+    assert "Full charge: Stopped by you" in bench.state.text()
+    kept = len(window.session.project.proving.readings)
+    assert kept > 0 and not runner.alarm
+
+
+def test_what_is_no_seed_and_no_instrument_is_told(
+    qtbot: QtBot, window: Window, prove: ProveStage
+) -> None:
+    prove.show_view("bench")
+    bench = prove.views["bench"]
+    assert isinstance(bench, BenchView)
+    told: list[str] = []
+    window.session.told.connect(lambda _, text, __: told.append(text))
+    bench.seed.setText("seven")
+    assert bench.source() is None and "no seed" in told[-1]
+    bench.kind.picked.emit(False)
+    assert bench.real.isVisible() and bench.source() is None and "No instrument" in told[-1]
+    bench.resources["meter"].setText("TCPIP0::127.0.0.1::1::SOCKET")
+    source = bench.source()
+    assert source is not None and not source.simulated
+    prove.prover.start(source, ("groups",))
+    settled(qtbot, prove)
+    assert "does not answer" in bench.state.text()
