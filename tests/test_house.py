@@ -226,7 +226,8 @@ def test_every_module_has_its_twin_in_tests() -> None:
 # Public names that nothing in the source calls by their name, and why they are there.
 CALLED_BY_OTHERS = {
     "Qt": {"dragEnterEvent", "dropEvent", "drawRow", "enterEvent", "hoverEvent", "contextMenuEvent",
-           "expandingDirections", "mouseDragEvent", "mouseClickEvent", "closeEvent"},
+           "expandingDirections", "mouseDragEvent", "mouseClickEvent", "closeEvent",
+           "mergeWith"},
     "settings, by the name of a part": {"line_shown", "margin_shown", "path_shown"},
     "balances that must come out, for tests to hold": {
         "stored_wh", "bleed_ah", "moved_wh", "leak_wh", "power_balance", "together_v",

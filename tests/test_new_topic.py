@@ -196,7 +196,7 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
         ('    "lumvak.cli.cell:run",\n)  # fmt: skip\n',
          '\nLANTERN = Command(\n    "lantern", "The lamp of a project, and its light.",\n'
          '    (flag("--watts", type=int, metavar="12"),),\n    "lumvak.cli.lantern:run",\n)\n'),
-        ("for item in (SIZE, EVALUATE, EXPLAIN, CELL, ", "LANTERN, "),
+        ("*(SPEC, BENCH, ", "LANTERN, "),
     ],
     PROJECT: [
         ('  "making | taps', " | lanterns"),

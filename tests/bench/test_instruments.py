@@ -5,9 +5,9 @@ from collections.abc import Iterator
 import pytest
 
 from lumvak.bench.instruments import (
+    ElectronicLoad,
     InstrumentError,
-    Load,
-    Meter,
+    Multimeter,
     Supply,
     Thermometer,
     VisaLine,
@@ -42,13 +42,13 @@ class Says:
 
 def test_over_a_socket(bench: BackgroundBench) -> None:
     line = VisaLine(bench.resources["meter"])
-    meter = Meter(line)
+    meter = Multimeter(line)
     assert "simulated meter" in meter.name
     read = meter.volts()
     assert 40.0 < read.value < 60.0 and read.off == pytest.approx(0.0003 * read.value + 0.001)
     line.close()
     with pytest.raises(InstrumentError, match="does not answer"):
-        Meter(VisaLine("TCPIP0::127.0.0.1::1::SOCKET", timeout_ms=500))
+        Multimeter(VisaLine("TCPIP0::127.0.0.1::1::SOCKET", timeout_ms=500))
 
 
 def test_a_supply_is_protected_before_it_is_turned_on(bench: BackgroundBench) -> None:
@@ -71,15 +71,15 @@ def test_a_supply_is_protected_before_it_is_turned_on(bench: BackgroundBench) ->
 
 def test_what_is_no_number_or_over_range_is_said() -> None:
     with pytest.raises(InstrumentError, match="says “HELLO”"):
-        Meter(Says(IDN="odd", MEASure="HELLO")).volts()
+        Multimeter(Says(IDN="odd", MEASure="HELLO")).volts()
     with pytest.raises(InstrumentError, match="over its range"):
-        Meter(Says(IDN="odd", MEASure="9.9E37")).volts()
+        Multimeter(Says(IDN="odd", MEASure="9.9E37")).volts()
     assert Thermometer(Says(IDN="t", MEASure="21.5")).celsius(3).value == 21.5
 
 
 def test_a_table_of_its_own_says_it_otherwise() -> None:
     line = Says(IDN="odd load")
-    load = Load(line, {"load.turn": "LOAD {}", "source.amps": "AMPS {:.1f}"})
+    load = ElectronicLoad(line, {"load.turn": "LOAD {}", "source.amps": "AMPS {:.1f}"})
     load.set(amps=2.0)
     load.turn(True)
     assert "AMPS 2.0" in line.heard and "LOAD ON" in line.heard

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from lumvak.bench.instruments import InstrumentError, Load, Supply, VisaLine
+from lumvak.bench.instruments import ElectronicLoad, InstrumentError, Supply, VisaLine
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.bench.watchdog import GUARDED, SILENT_S, Watchdog
@@ -30,9 +30,9 @@ def guarded(bench: BackgroundBench) -> dict[str, str]:
     return {role: bench.resources[role] for role in GUARDED}
 
 
-def both_on(bench: BackgroundBench) -> tuple[Load, Supply]:
+def both_on(bench: BackgroundBench) -> tuple[ElectronicLoad, Supply]:
     load, supply = (
-        Load(VisaLine(bench.resources["load"])),
+        ElectronicLoad(VisaLine(bench.resources["load"])),
         Supply(VisaLine(bench.resources["supply"])),
     )
     supply.protect(70.0)
@@ -44,7 +44,7 @@ def both_on(bench: BackgroundBench) -> tuple[Load, Supply]:
     return load, supply
 
 
-def off_within(seconds: float, load: Load, supply: Supply) -> bool:
+def off_within(seconds: float, load: ElectronicLoad, supply: Supply) -> bool:
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         if not load.is_on and not supply.is_on:

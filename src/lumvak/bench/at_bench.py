@@ -10,11 +10,11 @@ from msgspec import Struct
 
 from lumvak.bench.instruments import (
     BmsLink,
+    ElectronicLoad,
     InstrumentError,
-    Load,
-    Meter,
-    Reading,
+    Multimeter,
     Supply,
+    Taken,
     Thermometer,
 )
 from lumvak.core.document.proving import ProofReading, Quantity, TestName
@@ -60,9 +60,9 @@ class Assistant(Protocol):
 class Instruments(Struct, frozen=True):
     """What stands on the bench; what is not there is ``None``."""
 
-    meter: Meter | None = None
+    meter: Multimeter | None = None
     supply: Supply | None = None
-    load: Load | None = None
+    load: ElectronicLoad | None = None
     thermometer: Thermometer | None = None
     bms: BmsLink | None = None
 
@@ -113,7 +113,7 @@ class AtBench:
         self,
         what: Quantity,
         place: str,
-        reading: Reading,
+        reading: Taken,
         amps: float | None = None,
         instrument: str = "",
     ) -> float:
@@ -134,13 +134,13 @@ class AtBench:
         )
         return reading.value
 
-    def meter(self) -> Meter:
+    def meter(self) -> Multimeter:
         """The meter; raises Stopped where there is none."""
         if self.on.meter is None:
             raise Stopped("This test wants a meter")
         return self.on.meter
 
-    def load(self) -> Load:
+    def load(self) -> ElectronicLoad:
         """The load; raises Stopped where there is none."""
         if self.on.load is None:
             raise Stopped("This test wants a load")
@@ -191,7 +191,7 @@ class AtBench:
             raise Stopped(phrase("A group is at {}: stopped", say(min(volts), "V")))
 
     @contextmanager
-    def drawing(self, amps: float) -> Iterator[Load]:
+    def drawing(self, amps: float) -> Iterator[ElectronicLoad]:
         """The load on at a current; off afterwards, whatever happens."""
         load = self.load()
         load.set(amps=amps)

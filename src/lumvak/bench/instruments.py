@@ -52,7 +52,7 @@ class Line(Protocol):
         """Let go of it."""
 
 
-class Reading(NamedTuple):
+class Taken(NamedTuple):
     """A value as an instrument gave it, and the standard deviation of what it may be off by."""
 
     value: float
@@ -139,15 +139,15 @@ class Instrument:
         return value
 
 
-class Meter(Instrument):
+class Multimeter(Instrument):
     """A multimeter."""
 
     role = "meter"
 
-    def volts(self) -> Reading:
+    def volts(self) -> Taken:
         """DC volts where its probes are."""
         value = self.number("meter.volts")
-        return Reading(value, VOLT_SHARE * abs(value) + VOLT_V)
+        return Taken(value, VOLT_SHARE * abs(value) + VOLT_V)
 
 
 class _Source(Instrument):
@@ -173,15 +173,15 @@ class _Source(Instrument):
         """Whether it says that it is on."""
         return self.number(f"{self.role}.is_on") != 0.0
 
-    def amps(self) -> Reading:
+    def amps(self) -> Taken:
         """What flows in it."""
         value = self.number("source.read_amps")
-        return Reading(value, AMP_SHARE * abs(value) + AMP_A)
+        return Taken(value, AMP_SHARE * abs(value) + AMP_A)
 
-    def volts(self) -> Reading:
+    def volts(self) -> Taken:
         """What it shows at its own terminals."""
         value = self.number("source.read_volts")
-        return Reading(value, VOLT_SHARE * abs(value) + VOLT_V)
+        return Taken(value, VOLT_SHARE * abs(value) + VOLT_V)
 
 
 class Supply(_Source):
@@ -190,7 +190,7 @@ class Supply(_Source):
     role = "supply"
 
 
-class Load(_Source):
+class ElectronicLoad(_Source):
     """An electronic load."""
 
     role = "load"
@@ -201,9 +201,9 @@ class Thermometer(Instrument):
 
     role = "thermometer"
 
-    def celsius(self, channel: int) -> Reading:
+    def celsius(self, channel: int) -> Taken:
         """What a channel shows."""
-        return Reading(self.number("thermometer.celsius", channel), KELVIN)
+        return Taken(self.number("thermometer.celsius", channel), KELVIN)
 
 
 class BmsLink(Instrument):
@@ -211,16 +211,16 @@ class BmsLink(Instrument):
 
     role = "bms"
 
-    def volts(self, group: int) -> Reading:
+    def volts(self, group: int) -> Taken:
         """Volts of a group, from 1."""
         value = self.number("bms.volts", group)
-        return Reading(value, math.hypot(VOLT_SHARE * abs(value) + VOLT_V, TOLD_V))
+        return Taken(value, math.hypot(VOLT_SHARE * abs(value) + VOLT_V, TOLD_V))
 
 
 KINDS: dict[str, type[Instrument]] = {
-    "meter": Meter,
+    "meter": Multimeter,
     "supply": Supply,
-    "load": Load,
+    "load": ElectronicLoad,
     "thermometer": Thermometer,
     "bms": BmsLink,
 }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from lumvak.bench.at_bench import OFF_A, AtBench
-from lumvak.bench.instruments import Reading
+from lumvak.bench.instruments import Taken
 from lumvak.core.document.proving import TestName
 from lumvak.core.proving.bench_pack import PARTS
 from lumvak.core.proving.expected import TRIP_STEP
@@ -143,7 +143,7 @@ def over_current(bench: AtBench) -> None:
             bench.by.wait(1.2 * level.delay_s + 1.0)
             flow = load.amps()
             if flow.value < OFF_A:
-                bench.keep("amps", "bms", Reading(0.0, flow.off), asked, load.name)
+                bench.keep("amps", "bms", Taken(0.0, flow.off), asked, load.name)
                 break
             bench.keep("amps", "bms", flow, asked, load.name)
         share += TRIP_STEP
@@ -174,7 +174,7 @@ def over_voltage(bench: AtBench) -> None:
             bench.by.wait(OFTEN_S)
             flow = supply.amps()
             if flow.value < OFF_A:
-                bench.keep("amps", "bms", Reading(0.0, flow.off), None, supply.name)
+                bench.keep("amps", "bms", Taken(0.0, flow.off), None, supply.name)
                 return
             bench.groups(flow.value, charging=True)
 
@@ -214,8 +214,8 @@ def full_discharge(bench: AtBench) -> None:
         bench.celsius("cells", was)
         bench.celsius("air", was)
     share = flow_off / was
-    bench.keep("ah", "pack", Reading(ah, share * ah), None, load.name)
-    bench.keep("wh", "pack", Reading(wh, share * wh), None, load.name)
+    bench.keep("ah", "pack", Taken(ah, share * ah), None, load.name)
+    bench.keep("wh", "pack", Taken(wh, share * wh), None, load.name)
 
 
 def under_voltage(bench: AtBench) -> None:
@@ -232,7 +232,7 @@ def under_voltage(bench: AtBench) -> None:
             bench.by.wait(NEAR_S)
             flow = load.amps()
             if flow.value < OFF_A:
-                bench.keep("amps", "bms", Reading(0.0, flow.off), None, load.name)
+                bench.keep("amps", "bms", Taken(0.0, flow.off), None, load.name)
                 return
             bench.groups(flow.value)
 

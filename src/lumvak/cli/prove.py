@@ -26,7 +26,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import in_units, parameters_of
-from lumvak.core.proving.proof import TESTS, JudgedFigure, Prepared, Proof, prepared, proof_of
+from lumvak.core.proving.proof import TESTS, JudgedFigure, PackProof, Prepared, prepared, proof_of
 from lumvak.core.spelling import Refused, spoken
 from lumvak.files.problem import FileProblem, read_text
 
@@ -127,7 +127,7 @@ def _run(
     instruments: Instruments,
     assistant: Assistant,
     tests: Sequence[TestName],
-) -> tuple[Proof, list[TestRun]]:
+) -> tuple[PackProof, list[TestRun]]:
     pack: BenchPack = ready.pack
     readings: list[ProofReading] = []
     runs = list(run_tests(pack, instruments, assistant, tests, readings.append))
@@ -141,7 +141,9 @@ def _bad(result: dict[str, Any]) -> bool:
 # As JSON and as text.
 
 
-def proof_json(proof: Proof, runs: Sequence[TestRun], truth: dict[str, float]) -> dict[str, Any]:
+def proof_json(
+    proof: PackProof, runs: Sequence[TestRun], truth: dict[str, float]
+) -> dict[str, Any]:
     """How a pack stands; ``truth`` of its parameters where it is simulated."""
     stopped = {run.test: spoken(run.stopped or run.still_on) for run in runs}
     told = {run.test for run in runs}

@@ -12,7 +12,7 @@ from lumvak.core.proving.expected import (
     taken_through,
     worst_over,
 )
-from lumvak.core.proving.observables import BY_KEY
+from lumvak.core.proving.observables import OBSERVABLES
 
 
 def test_nine_in_ten_of_other_packs_lie_in_the_bands(bench_pack: BenchPack) -> None:
@@ -32,7 +32,7 @@ def test_nine_in_ten_of_other_packs_lie_in_the_bands(bench_pack: BenchPack) -> N
 
 def test_the_middle_is_that_of_the_design(bench_pack: BenchPack) -> None:
     expected = expected_of(bench_pack)
-    assert set(expected) <= set(BY_KEY)
+    assert set(expected) <= {item.key for item in OBSERVABLES}
     board = bench_pack.board
     assert board is not None
     assert expected["over-current.trip_a"].value == pytest.approx(
@@ -50,6 +50,9 @@ def test_the_middle_is_that_of_the_design(bench_pack: BenchPack) -> None:
 def test_verdicts_and_the_worst_joint() -> None:
     band = Expected(1.0, 0.9, 1.1, 0.8, 1.2)
     assert [band.verdict(it) for it in (0.79, 0.85, 1.2, 1.21)] == [
-        "outside", "inside", "inside", "outside",
-    ]  # fmt: skip
+        "outside",
+        "inside",
+        "inside",
+        "outside",
+    ]
     assert worst_over(np.array([[1.0, 1.0, 4.0]]))[0] == pytest.approx(4.0)

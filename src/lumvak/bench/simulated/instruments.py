@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 import numpy as np
 
-from lumvak.bench.simulated.pack import SEEDS, SimulatedPack, Source
+from lumvak.bench.simulated.pack import SEEDS, SetSource, SimulatedPack
 from lumvak.bench.simulated.scpi import (
-    Command,
     Interpreter,
+    ScpiCommand,
     channel_of,
     command,
     no_good,
@@ -63,7 +63,7 @@ def interpreters(bench: Bench) -> dict[str, Interpreter]:
     return {name: _common(bench, name, commands) for name, commands in own.items()}
 
 
-def _common(bench: Bench, name: str, own: list[Command]) -> Interpreter:
+def _common(bench: Bench, name: str, own: list[ScpiCommand]) -> Interpreter:
     def wait(text: str) -> None:
         bench.pack.advance(number_of(text, 0.0, LONGEST_S))
 
@@ -99,7 +99,7 @@ def _told(value: float) -> str:
     return f"{value:.6E}"
 
 
-def _meter(bench: Bench) -> list[Command]:
+def _meter(bench: Bench) -> list[ScpiCommand]:
     def probe(text: str) -> None:
         place = text.strip().strip('"').lower()
         try:
@@ -126,7 +126,7 @@ def _meter(bench: Bench) -> list[Command]:
     ]
 
 
-def _source(bench: Bench, name: str, source: Source) -> list[Command]:
+def _source(bench: Bench, name: str, source: SetSource) -> list[ScpiCommand]:
     def set_volts(text: str) -> None:
         source.volts = number_of(text, 0.0, source.most_v)
 
@@ -174,7 +174,7 @@ def _source(bench: Bench, name: str, source: Source) -> list[Command]:
     ]
 
 
-def _thermometer(bench: Bench) -> list[Command]:
+def _thermometer(bench: Bench) -> list[ScpiCommand]:
     def celsius(text: str) -> str:
         place = channel_of(text) if text else 1
         if not 1 <= place <= len(CHANNELS):
@@ -186,7 +186,7 @@ def _thermometer(bench: Bench) -> list[Command]:
     return [command("MEASure[:TEMPerature]?", celsius)]
 
 
-def _bms(bench: Bench) -> list[Command]:
+def _bms(bench: Bench) -> list[ScpiCommand]:
     def volts(text: str) -> str:
         place = channel_of(text)
         if not 1 <= place <= bench.pack.pack.series or not bench.pack.bms.awake:

@@ -33,7 +33,7 @@ NO_A = 1e-3
 
 
 @dataclass
-class Source:
+class SetSource:
     """A supply, a load or a charger as it is set."""
 
     on: bool = False
@@ -69,7 +69,7 @@ class SimulatedPack:
         self.time_s = 0.0
         self.board: Board | None = pack.board
         self.bms = Bms(awake=self.board is None or self.board.wakes == "itself")
-        self.supply, self.load, self.charger = Source(), Source(), Source()
+        self.supply, self.load, self.charger = SetSource(), SetSource(), SetSource()
         loss = np.exp(MONTH_SPREAD * generator.standard_normal(pack.series))
         if "leaking-group" in faults:
             loss[int(generator.integers(pack.series))] *= LEAK
@@ -119,7 +119,7 @@ class SimulatedPack:
     def plug_charger(self, on: bool) -> None:
         """Plug in the charger that belongs to the pack, or pull it."""
         volts = self.pack.charger_v * float(self.truth.charger[0])
-        self.charger = Source(on, volts, self.pack.charge_a)
+        self.charger = SetSource(on, volts, self.pack.charge_a)
         self._woken()
 
     def press(self) -> None:

@@ -34,14 +34,14 @@ def no_good() -> ScpiError:
     return ScpiError(-222, "Data out of range")
 
 
-class Command(NamedTuple):
+class ScpiCommand(NamedTuple):
     """A header as a pattern, and what it does; a query returns its answer."""
 
     pattern: re.Pattern[str]
     run: Callable[[str], str | None]
 
 
-def command(header: str, run: Callable[[str], str | None]) -> Command:
+def command(header: str, run: Callable[[str], str | None]) -> ScpiCommand:
     """A command of a header such as ``[SOURce:]VOLTage[:LEVel]?``."""
     pattern, place = "", 0
     for part in re.finditer(r"\[([^\]]*)\]|([^\[\]]+)", header):
@@ -49,10 +49,10 @@ def command(header: str, run: Callable[[str], str | None]) -> Command:
         text = _words(inside if inside is not None else plain)
         pattern += f"(?:{text})?" if inside is not None else text
         place = part.end()
-    return Command(re.compile(f":?{pattern}", re.IGNORECASE), run) if place else _never()
+    return ScpiCommand(re.compile(f":?{pattern}", re.IGNORECASE), run) if place else _never()
 
 
-def _never() -> Command:
+def _never() -> ScpiCommand:
     raise ValueError("a command wants a header")
 
 
@@ -70,7 +70,7 @@ def _words(text: str) -> str:
 class Interpreter:
     """Runs lines of commands and keeps their errors."""
 
-    def __init__(self, commands: Sequence[Command]) -> None:
+    def __init__(self, commands: Sequence[ScpiCommand]) -> None:
         self.commands = commands
         self.errors: deque[str] = deque(maxlen=MOST_ERRORS)
 

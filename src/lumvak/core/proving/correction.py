@@ -91,9 +91,14 @@ def parameters_of(pack: BenchPack, packs: Built) -> Array:
     if len(pack.joint_ohm):
         joints = model.joints_ohm / float(pack.joint_ohm.sum())
     columns = (
-        held, packs.resistance.mean(axis=1), joints, path,
-        packs.cooling, packs.strip, packs.leads,
-    )  # fmt: skip
+        held,
+        packs.resistance.mean(axis=1),
+        joints,
+        path,
+        packs.cooling,
+        packs.strip,
+        packs.leads,
+    )
     return np.asarray(np.log(np.stack(columns, axis=1)))
 
 
@@ -236,7 +241,15 @@ def corrected(pack: BenchPack, found: Posterior) -> tuple[Corrected, ...]:
         spreads = (found.spread_before, found.spread_after)
         sigmas = [float(np.sqrt(it[place, place])) for it in spreads]
         made.append(
-            Corrected(name, label, unit, before, after, before * sigmas[0], after * sigmas[1])
+            Corrected(
+                name,
+                label,
+                unit,
+                before=before,
+                after=after,
+                sigma_before=before * sigmas[0],
+                sigma_after=after * sigmas[1],
+            )
         )
     return tuple(made)
 
@@ -266,7 +279,8 @@ def in_units(pack: BenchPack, parameters: Array) -> dict[str, float]:
 def continuous_a(limits: Mapping[str, float], at: Array, spread: Array) -> Proven:
     """What the path holds continuously: strips and leads by their own warmth, the rest as designed.
 
-    ``limits`` are those of the links in A by key. A rise goes with the square of the current.
+    ``limits`` are those of the links in A by key, ``at`` (7,) and ``spread`` (7, 7) the parameters.
+    A rise goes with the square of the current.
     """
 
     def lowest(parameters: Array) -> float:

@@ -55,7 +55,7 @@ class Expected(Struct, frozen=True):
     far_high: float
 
     def verdict(self, measured: float) -> Literal["inside", "outside"]:
-        """``inside`` or ``outside``: beyond what 99 of 100 sound packs show."""
+        """Whether what was ``measured`` is outside: beyond what 99 of 100 sound packs show."""
         return "inside" if self.far_low <= measured <= self.far_high else "outside"
 
 

@@ -20,15 +20,19 @@ Connected = Literal["pack", "output", "case", "group", "part"]
 
 
 class TestGuide(Struct, frozen=True):
-    """A test in words: ``needs`` what must be at hand, ``drawn`` what is connected where."""
+    """A test in words; ``drawn`` is what is connected where."""
 
     test: TestName
     name: str
     purpose: str
-    needs: tuple[Instrument, ...]
     steps: tuple[str, ...]
     cautions: tuple[str, ...]
     drawn: tuple[tuple[Instrument, Connected], ...]
+
+    @property
+    def needs(self) -> tuple[Instrument, ...]:
+        """What must be at hand."""
+        return tuple(dict.fromkeys(name for name, _ in self.drawn))
 
 
 LIVE = "A charged pack cannot be switched off: one tool at a time, taped, no rings, eyes covered."
@@ -37,103 +41,90 @@ HOT = "Feel for warmth with the back of a hand, and stop where you cannot leave 
 MAINS = "The mains part of a charger is for licensed practice: measure on its DC plug alone."
 
 # fmt: off
-GUIDES: dict[TestName, TestGuide] = {
-    item.test: item for item in (
-        TestGuide("insulation", "Insulation",
-                  "That plus is plus, and nothing of the pack touches its case.",
-                  ("meter",),
-                  ("Meter on volts, red on the plus lead: it must read plus.",
-                   "Then one probe on the case or frame, the other on each end in turn.",
-                   "Keep the highest of these."),
-                  (LIVE, "More than 60 V DC is dangerous to touch: local rules may ask for more "
-                         "than this test."),
-                  (("meter", "case"),)),
-        TestGuide("asleep", "Sleeping BMS",
-                  "That a new BMS gives nothing until it is told to, and how it wakes.",
-                  ("meter",),
-                  ("Nothing plugged in. Read the output.",
-                   "Wake it as its sheet says: charger, button or load.", "Read the output again."),
-                  (LIVE,), (("meter", "output"),)),
-        TestGuide("groups", "Groups",
-                  "That all groups stand together before anything is charged.",
-                  ("meter",),
-                  ("Read every group at its taps, from the most negative on.",),
-                  (LIVE, "A probe that slips across two taps melts: tape all but its tip."),
-                  (("meter", "group"),)),
-        TestGuide("total", "Totals",
-                  "That the groups add up to the whole: taps in order, meter true.",
-                  ("meter",),
-                  ("Read every group once more, then the whole pack.",),
-                  (LIVE,), (("meter", "group"), ("meter", "pack"))),
-        TestGuide("full-charge", "Full charge",
-                  "That the groups come to the top together.",
-                  ("supply", "meter"),
-                  ("Supply off. Set volts and amps, then its over-voltage protection.",
-                   "Connect it to the output, plus to plus; then turn it on.",
-                   "Near the end read every group."),
-                  (FIRE, "Stop where a group runs ahead of the others or anything swells."),
-                  (("supply", "output"), ("meter", "group"))),
-        TestGuide("staircase", "Staircase",
-                  "Resistance of cells and path, and how warm strips, cells and leads get.",
-                  ("load", "meter", "thermometer"),
-                  ("Begin full and cool. Probes of the thermometer on the middle cells, on the "
-                   "busiest strip and on a main lead.",
-                   "Hold each level until warm; read amps, pack, output and warmth.",
-                   "Load off; ten seconds later read the pack again."),
-                  (FIRE, HOT, "Lamps and heaters get hot enough to light paper."),
-                  (("load", "output"), ("meter", "pack"), ("thermometer", "group"))),
-        TestGuide("drops", "Drops",
-                  "Which joint, screw, fuse or contact loses more than its share.",
-                  ("load", "meter"),
-                  ("Draw the continuous current.",
-                   "Read amps; then the drop across fuse, BMS, connector and every series "
-                   "connection, meter on millivolts."),
-                  (LIVE, HOT), (("load", "output"), ("meter", "part"))),
-        TestGuide("over-current", "Over-current",
-                  "At how many amps the BMS opens, and that it wakes again.",
-                  ("load",),
-                  ("Raise the load by small steps, each held longer than the delay.",
-                   "Note the last that flowed, and the one at which it opened.",
-                   "Load off; see that it comes back as its sheet says."),
-                  (FIRE, "Not with a BMS that may not open: the fuse is then the only guard."),
-                  (("load", "output"),)),
-        TestGuide("charger-stop", "Charger stop",
-                  "That the charger is the right one, and ends.",
-                  ("charger", "meter"),
-                  ("Meter on the output, then plug the charger in.",
-                   "Read now and then; keep the highest."),
-                  (FIRE, MAINS), (("charger", "output"), ("meter", "output"))),
-        TestGuide("over-voltage", "Over-voltage",
-                  "At how many volts the BMS ends a charge, and which group was first.",
-                  ("supply", "meter"),
-                  ("From full, set the supply a little over the cut-off and to little current.",
-                   "Read the groups until the current stops; keep the highest.",
-                   "Then draw a tenth: a pack does not stay over full."),
-                  (FIRE, "A group 0.1 V over the cut-off and still charging: supply off at once."),
-                  (("supply", "output"), ("meter", "group"))),
-        TestGuide("full-discharge", "Full discharge",
-                  "The real charge and energy, and which group is the weakest.",
-                  ("load", "meter", "thermometer"),
-                  ("Begin full and cool, at the continuous current.",
-                   "Amps and volts as often as you can, or a meter that sums them.",
-                   "End where the BMS opens, a group is empty or the equipment would stop."),
-                  (FIRE, HOT), (("load", "output"), ("meter", "group"))),
-        TestGuide("under-voltage", "Under-voltage",
-                  "At how many volts the BMS ends a discharge, and which group was first.",
-                  ("load", "meter"),
-                  ("From empty, draw a little until it opens; keep the lowest group's volts.",
-                   "Charge again at once."),
-                  (FIRE, "A group 0.2 V under the cut-off and still drawn from: load off at once."),
-                  (("load", "output"), ("meter", "group"))),
-        TestGuide("self-discharge", "Self-discharge",
-                  "That no group loses its charge by itself.",
-                  ("meter",),
-                  ("A tenth under full and rested for six hours, read every group.",
-                   "Read them again after a week, and keep how many hours lay between."),
-                  (LIVE,), (("meter", "group"),)),
-    )
-}
+EVERY = (
+    TestGuide("insulation", "Insulation",
+              "That plus is plus, and nothing of the pack touches its case.",
+              ("Meter on volts, red on the plus lead: it must read plus.",
+               "Then one probe on the case or frame, the other on each end in turn.",
+               "Keep the highest of these."),
+              (LIVE, "More than 60 V DC is dangerous to touch: local rules may ask for more "
+                     "than this test."),
+              (("meter", "case"),)),
+    TestGuide("asleep", "Sleeping BMS",
+              "That a new BMS gives nothing until it is told to, and how it wakes.",
+              ("Nothing plugged in. Read the output.",
+               "Wake it as its sheet says: charger, button or load.", "Read the output again."),
+              (LIVE,), (("meter", "output"),)),
+    TestGuide("groups", "Groups",
+              "That all groups stand together before anything is charged.",
+              ("Read every group at its taps, from the most negative on.",),
+              (LIVE, "A probe that slips across two taps melts: tape all but its tip."),
+              (("meter", "group"),)),
+    TestGuide("total", "Totals",
+              "That the groups add up to the whole: taps in order, meter true.",
+              ("Read every group once more, then the whole pack.",),
+              (LIVE,), (("meter", "group"), ("meter", "pack"))),
+    TestGuide("full-charge", "Full charge",
+              "That the groups come to the top together.",
+              ("Supply off. Set volts and amps, then its over-voltage protection.",
+               "Connect it to the output, plus to plus; then turn it on.",
+               "Near the end read every group."),
+              (FIRE, "Stop where a group runs ahead of the others or anything swells."),
+              (("supply", "output"), ("meter", "group"))),
+    TestGuide("staircase", "Staircase",
+              "Resistance of cells and path, and how warm strips, cells and leads get.",
+              ("Begin full and cool. Probes of the thermometer on the middle cells, on the "
+               "busiest strip and on a main lead.",
+               "Hold each level until warm; read amps, pack, output and warmth.",
+               "Load off; ten seconds later read the pack again."),
+              (FIRE, HOT, "Lamps and heaters get hot enough to light paper."),
+              (("load", "output"), ("meter", "pack"), ("thermometer", "group"))),
+    TestGuide("drops", "Drops",
+              "Which joint, screw, fuse or contact loses more than its share.",
+              ("Draw the continuous current.",
+               "Read amps; then the drop across fuse, BMS, connector and every series "
+               "connection, meter on millivolts."),
+              (LIVE, HOT), (("load", "output"), ("meter", "part"))),
+    TestGuide("over-current", "Over-current",
+              "At how many amps the BMS opens, and that it wakes again.",
+              ("Raise the load by small steps, each held longer than the delay.",
+               "Note the last that flowed, and the one at which it opened.",
+               "Load off; see that it comes back as its sheet says."),
+              (FIRE, "Not with a BMS that may not open: the fuse is then the only guard."),
+              (("load", "output"),)),
+    TestGuide("charger-stop", "Charger stop",
+              "That the charger is the right one, and ends.",
+              ("Meter on the output, then plug the charger in.",
+               "Read now and then; keep the highest."),
+              (FIRE, MAINS), (("charger", "output"), ("meter", "output"))),
+    TestGuide("over-voltage", "Over-voltage",
+              "At how many volts the BMS ends a charge, and which group was first.",
+              ("From full, set the supply a little over the cut-off and to little current.",
+               "Read the groups until the current stops; keep the highest.",
+               "Then draw a tenth: a pack does not stay over full."),
+              (FIRE, "A group 0.1 V over the cut-off and still charging: supply off at once."),
+              (("supply", "output"), ("meter", "group"))),
+    TestGuide("full-discharge", "Full discharge",
+              "The real charge and energy, and which group is the weakest.",
+              ("Begin full and cool, at the continuous current.",
+               "Amps and volts as often as you can, or a meter that sums them.",
+               "End where the BMS opens, a group is empty or the equipment would stop."),
+              (FIRE, HOT),
+              (("load", "output"), ("meter", "group"), ("thermometer", "group"))),
+    TestGuide("under-voltage", "Under-voltage",
+              "At how many volts the BMS ends a discharge, and which group was first.",
+              ("From empty, draw a little until it opens; keep the lowest group's volts.",
+               "Charge again at once."),
+              (FIRE, "A group 0.2 V under the cut-off and still drawn from: load off at once."),
+              (("load", "output"), ("meter", "group"))),
+    TestGuide("self-discharge", "Self-discharge",
+              "That no group loses its charge by itself.",
+              ("A tenth under full and rested for six hours, read every group.",
+               "Read them again after a week, and keep how many hours lay between."),
+              (LIVE,), (("meter", "group"),)),
+)
 # fmt: on
+GUIDES: dict[TestName, TestGuide] = {item.test: item for item in EVERY}
 
 
 def minutes(test: TestName, pack: BenchPack) -> float:

@@ -142,8 +142,10 @@ def _stairs(readings: Readings) -> Figures:
         drops = [one.value - end.value for one, end in paths]
         error = pair_off(*paths[-1])
         yield "path_mohm", _through_origin(amps, drops, error)
-    yield from _rises(readings, (("strip_k", "strip", "cells"), ("cells_k", "cells", "air"),
-                                 ("leads_k", "lead", "air")))  # fmt: skip
+    yield from _rises(
+        readings,
+        (("strip_k", "strip", "cells"), ("cells_k", "cells", "air"), ("leads_k", "lead", "air")),
+    )
 
 
 def _apart(one: ProofReading, other: ProofReading) -> float:

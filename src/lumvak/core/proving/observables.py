@@ -75,7 +75,6 @@ OBSERVABLES = (
                "a soft short in a cell, or a BMS that draws from one group", "the same, BMS off"),
 )
 # fmt: on
-BY_KEY = {item.key: item for item in OBSERVABLES}
 
 
 def of_test(test: TestName) -> tuple[Observable, ...]:

@@ -61,7 +61,7 @@ class JudgedTest(Struct, frozen=True):
         return tuple(it for it in self.figures if it.verdict == "outside")
 
 
-class Proof(Struct, frozen=True, eq=False):
+class PackProof(Struct, frozen=True, eq=False):
     """All tests of a pack judged, and what they say of it.
 
     ``continuous`` and ``hours`` are what the path holds and how long it runs from full, new, at the
@@ -97,7 +97,7 @@ def prepared(pack: BenchPack) -> Prepared:
     return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn))
 
 
-def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -> Proof:
+def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -> PackProof:
     """Judge what was read; ``limits_a`` are those of the links of the path by key."""
     pack, read = ready.pack, measured(proving)
     found = posterior(pack, ready.prior, read)
@@ -109,7 +109,7 @@ def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -
         "proven" if told == len(PROVES) else "partly measured" if found.used else "assumed"
     )
     before = continuous_a(limits_a, found.before, found.spread_before)
-    return Proof(
+    return PackProof(
         pack,
         tests,
         parameters=corrected(pack, found),

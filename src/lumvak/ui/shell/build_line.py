@@ -30,6 +30,8 @@ from lumvak.ui.widgets.words import tip
 # Heights at 100 % of an entry and of what lies between two: as there is room, with the answer,
 # closer, with the names alone. The heading of a part; what tells that there is more.
 ROOMY, CLOSE, NAMES = (56, 6), (42, 1), (25, 1)
+# Marks alone stand closer still where there is little room.
+MARKS = (19, 0)
 HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 15
 # Between two parts where marks alone are shown.
 PARTED = 8
@@ -121,6 +123,8 @@ def laid_out(
     tall = -1 if marks else current
     heights = [px(CLOSE[0] if place == tall else NAMES[0]) for place in range(len(parts))]
     laid = _laid(parts, heights, px(NAMES[1]), px, heading)
+    if marks and laid.height > room:
+        laid = _laid(parts, [px(MARKS[0])] * len(parts), px(MARKS[1]), px, heading)
     return Laid(laid.entries, laid.headings, laid.height, False)
 
 

@@ -25,7 +25,7 @@ from lumvak.core.proving.guide import GUIDES, settings_said
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.prove.prover import Prover
-from lumvak.ui.stages.prove.runner import Source
+from lumvak.ui.stages.prove.runner import BenchSource
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -245,7 +245,7 @@ class BenchView(Page):
             self.prover.wanted = tuple(it.test for it in results.proof.tests)
             self._show()
 
-    def source(self) -> Source | None:
+    def source(self) -> BenchSource | None:
         """Where the tests are to be run; ``None``, and told, where that is not said yet."""
         if self.kind.value:
             text = self.seed.text().strip()
@@ -254,13 +254,13 @@ class BenchView(Page):
                 return None
             fault = self.fault.currentData()
             faults = (str(fault),) if fault else ()
-            return Source({}, int(text), faults, self.speed.value)
+            return BenchSource({}, int(text), faults, self.speed.value)
         named = {role: field.text().strip() for role, field in self.resources.items()}
         named = {role: text for role, text in named.items() if text}
         if not named:
             self.session.tell("warn", f"No instrument is named; accepted: such as {HINT}.")
             return None
-        return Source(named)
+        return BenchSource(named)
 
     def _start(self, tests: tuple[TestName, ...]) -> None:
         source = self.source()

@@ -76,9 +76,10 @@ class MovedChart(Drawing):
         painter.setFont(THEME.font("table", strong=True, table=True))
         painter.setPen(THEME.colour("ink"))
         painter.drawText(
-            QRectF(0, room.top(), left, room.height()), align.AlignLeft | align.AlignVCenter,
+            QRectF(0, room.top(), left, room.height()),
+            align.AlignLeft | align.AlignVCenter,
             item.name,
-        )  # fmt: skip
+        )
         half = room.height() / 2.0
         for place, (way, it, role) in enumerate(
             (("as designed", item.before, "soft"), ("as proven", item.after, "copper"))

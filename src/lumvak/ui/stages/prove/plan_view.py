@@ -25,20 +25,25 @@ from lumvak.ui.widgets.tables import RowsTable, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
 
-AT_HAND = (("meter", "meter"), ("load", "load"), ("supply", "supply"),
-           ("thermometer", "thermometer"), ("charger", "charger"))  # fmt: skip
+AT_HAND = (
+    ("meter", "meter"),
+    ("load", "load"),
+    ("supply", "supply"),
+    ("thermometer", "thermometer"),
+    ("charger", "charger"),
+)
 VERDICT_MARKS = {"inside": "verdigris", "outside": "crimson"}
-LIST_PX = 330
+LIST_PX = 250
 
 
-class _Line:
+class _PlanLine:
     """A row of the plan: a test as planned, and how it stands."""
 
     def __init__(self, planned: Planned, judged: JudgedTest) -> None:
         self.planned, self.judged = planned, judged
 
 
-def _settles(line: _Line) -> str:
+def _settles(line: _PlanLine) -> str:
     item = line.planned
     if item.done:
         return ""
@@ -51,7 +56,7 @@ def _settles(line: _Line) -> str:
     return f"{share:.0%} {what}" if share >= 0.005 else "which part it is"
 
 
-def _takes(line: _Line) -> str:
+def _takes(line: _PlanLine) -> str:
     minutes = line.planned.minutes
     if minutes >= 2880.0:
         return f"{minutes / 1440.0:.0f} d"
@@ -61,13 +66,23 @@ def _takes(line: _Line) -> str:
 COLUMNS = (
     Column("test", lambda it: GUIDES[it.planned.test].name, left=True, stretch=True),
     Column("takes", _takes, sample="15 min 0", tip="With the charge and the cooling that it wants"),
-    Column("settles", _settles, left=True, sample="86% of the run time",
-           mark=lambda it: "amber" if it.planned.lacks and not it.planned.done else "",
-           tip="How much of what is not sure now it would settle"),
-    Column("stands", lambda it: "" if it.judged.verdict == "not judged" else it.judged.verdict,
-           left=True, sample="outside", mark=lambda it: VERDICT_MARKS.get(it.judged.verdict, ""),
-           tip="Outside is beyond what 99 of 100 sound packs show"),
-)  # fmt: skip
+    Column(
+        "settles",
+        _settles,
+        left=True,
+        sample="86% of the run time",
+        mark=lambda it: "amber" if it.planned.lacks and not it.planned.done else "",
+        tip="How much of what is not sure now it would settle",
+    ),
+    Column(
+        "stands",
+        lambda it: "" if it.judged.verdict == "not judged" else it.judged.verdict,
+        left=True,
+        sample="outside",
+        mark=lambda it: VERDICT_MARKS.get(it.judged.verdict, ""),
+        tip="Outside is beyond what 99 of 100 sound packs show",
+    ),
+)
 
 
 class PlanView(Page):
@@ -117,8 +132,16 @@ class PlanView(Page):
         self.table.setMinimumWidth(THEME.px(LIST_PX))
         right = QVBoxLayout()
         right.setSpacing(THEME.px(5))
-        for widget in (self.name, self.purpose, self.drawing, self.steps, self.set, self.cautions,
-                       self.chart, self.means):  # fmt: skip
+        for widget in (
+            self.name,
+            self.purpose,
+            self.drawing,
+            self.steps,
+            self.set,
+            self.cautions,
+            self.chart,
+            self.means,
+        ):
             right.addWidget(widget)
         right.addWidget(flowing(self.hand, self.run, self.again))
         right.addStretch(1)
@@ -140,7 +163,7 @@ class PlanView(Page):
             self.waits.setText(f"The tests could not be worked out: {self.prover.problem}")
         if results is None:
             return
-        lines = [_Line(item, results.proof.of(item.test)) for item in results.plan]
+        lines = [_PlanLine(item, results.proof.of(item.test)) for item in results.plan]
         if self.test not in {line.planned.test for line in lines} and lines:
             self.test = lines[0].planned.test
         self.table.show_rows(

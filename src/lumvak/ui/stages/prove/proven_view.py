@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.correction import PARAMETERS, Corrected, Proven
-from lumvak.core.proving.proof import Proof, Standing
+from lumvak.core.proving.proof import PackProof, Standing
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
 from lumvak.ui.stages.prove.moved_chart import Moved, MovedChart
@@ -38,14 +38,25 @@ def _moved(item: Corrected) -> str:
 
 COLUMNS = (
     Column("parameter", lambda it: it.label, left=True, stretch=True),
-    Column("as designed", lambda it: _plus_minus(it.before, it.sigma_before, it.unit),
-           sample="1.36 K/W ± 0.271 K/W", tip="With one standard deviation"),
-    Column("as proven", lambda it: _plus_minus(it.after, it.sigma_after, it.unit),
-           sample="1.36 K/W ± 0.271 K/W",
-           mark=lambda it: "verdigris" if it.sigma_after < 0.5 * it.sigma_before else ""),
-    Column("moved by", _moved, sample="−12.5%",
-           mark=lambda it: "amber" if abs(it.after - it.before) > 2.0 * it.sigma_before else ""),
-)  # fmt: skip
+    Column(
+        "as designed",
+        lambda it: _plus_minus(it.before, it.sigma_before, it.unit),
+        sample="1.36 K/W ± 0.271 K/W",
+        tip="With one standard deviation",
+    ),
+    Column(
+        "as proven",
+        lambda it: _plus_minus(it.after, it.sigma_after, it.unit),
+        sample="1.36 K/W ± 0.271 K/W",
+        mark=lambda it: "verdigris" if it.sigma_after < 0.5 * it.sigma_before else "",
+    ),
+    Column(
+        "moved by",
+        _moved,
+        sample="−12.5%",
+        mark=lambda it: "amber" if abs(it.after - it.before) > 2.0 * it.sigma_before else "",
+    ),
+)
 
 
 class ProvenView(Page):
@@ -99,7 +110,7 @@ def _of(name: str, unit: str, before: Proven, after: Proven) -> Moved:
     return Moved(name, unit, before, after)
 
 
-def due_to(proof: Proof) -> str:
+def due_to(proof: PackProof) -> str:
     """What the difference between design and proof is due to."""
     moved = [
         item

@@ -11,9 +11,9 @@ from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.plan import Planned, plan_of
-from lumvak.core.proving.proof import Prepared, Proof, prepared, proof_of
+from lumvak.core.proving.proof import PackProof, Prepared, prepared, proof_of
 from lumvak.ui.session import Session
-from lumvak.ui.stages.prove.runner import Runner, Source
+from lumvak.ui.stages.prove.runner import BenchSource, Runner
 from lumvak.ui.work import Report, Work
 
 # Readings that have come are kept and shown so often, in ms.
@@ -26,7 +26,7 @@ class Results(Struct, frozen=True, eq=False):
     """Everything that was worked out for one state of the project."""
 
     ready: Prepared
-    proof: Proof
+    proof: PackProof
     plan: tuple[Planned, ...]
 
 
@@ -78,13 +78,11 @@ class Prover(QObject):
         """Work results out anew where what they hang on has changed; not while a plan runs."""
         if self.running:
             return
+        sized, laid_out = evaluation.sized, evaluation.laid_out
         given = (
-            evaluation.sized,
-            evaluation.laid_out,
-            evaluation.run,
-            evaluation.power,
-            evaluation.charging,
-            evaluation.path.links,
+            *(sized.sized_pack, sized.pack, sized.wire, sized.in_hand, sized.demand),
+            *(laid_out.series, laid_out.joined_pack, evaluation.run, evaluation.power),
+            *(evaluation.charging, evaluation.path.links, evaluation.project.run),
         )
         proving = evaluation.project.proving
         same = len(self._given) == len(given) and all(
@@ -127,7 +125,7 @@ class Prover(QObject):
 
     # A plan that runs.
 
-    def start(self, source: Source, tests: Sequence[TestName]) -> None:
+    def start(self, source: BenchSource, tests: Sequence[TestName]) -> None:
         """Run tests at a bench; readings are kept as they come."""
         if self.running or self.results is None:
             return

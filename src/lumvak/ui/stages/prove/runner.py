@@ -29,7 +29,7 @@ ACT_WORDS = {
 }
 
 
-class Source(Struct, frozen=True):
+class BenchSource(Struct, frozen=True):
     """Where the tests are run: at a simulated bench, or with the instruments of ``resources``.
 
     ``speed`` is how many times as fast as the clock a simulated one runs, 0 as fast as it can.
@@ -122,7 +122,7 @@ class Runner:
     def __init__(
         self,
         pack: BenchPack,
-        source: Source,
+        source: BenchSource,
         tests: Sequence[TestName],
         before: Sequence[ProofReading],
     ) -> None:

@@ -43,9 +43,10 @@ class SetUpDrawing(Drawing):
         """The same in words."""
         drawn = () if self.guide is None else self.guide.drawn
         return Told(
-            "What is connected", ("instrument", "where"),
+            "What is connected",
+            ("instrument", "where"),
             [(name, PLACE_WORDS[place]) for name, place in drawn],
-        )  # fmt: skip
+        )
 
     def sizeHint(self) -> QSize:
         return QSize(THEME.px(360), THEME.px(HIGH_PX))
