@@ -8,6 +8,7 @@ fault: the test that is meant for it says so.
 from __future__ import annotations
 
 import random
+import socket
 import sys
 import time
 from collections import Counter
@@ -22,8 +23,10 @@ from tests.needs import builders_need
 
 from lumvak.bench.procedures import PROCEDURES
 from lumvak.bench.proving_run import instruments_on, run_tests
+from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper, direct_lines
 from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.proving import ProofReading, Proving
 from lumvak.core.evaluate import evaluate
@@ -41,6 +44,8 @@ from lumvak.core.proving.measured import measured
 from lumvak.files.catalogue_file import load_catalogue
 
 HOW_MANY, FAULTY = 1000, 500
+# Random lines to each server for each pack.
+LINES = 20
 LEAST_GROUPS, MOST_GROUPS = 3, 20
 COVERED, NARROWER, OUTSIDE, FOUND = (0.87, 0.93), 1.0 / 3.0, 0.02, 0.95
 # Which figure a fault is found by.
@@ -55,7 +60,7 @@ MEANT = {
 }
 
 
-def packs(catalogue, first: int = 0) -> Iterator[tuple[int, BenchPack]]:
+def packs(catalogue: Catalogue, first: int = 0) -> Iterator[tuple[int, BenchPack]]:
     """Packs of builders' needs, of 3 to 20 groups."""
     seed = first
     while True:
@@ -115,6 +120,7 @@ def main(count: int, faulty: int) -> int:
         shares.append((one.high - one.low) / (other.high - other.low))
     bad = _sound(count, told, covered, shares)
     bad += _faults(source, faulty)
+    bad += _lines(next(source)[1], LINES * count, max(count // 5, 1))
     print(f"{time.perf_counter() - begun:.0f} s: {'held' if not bad else 'MISSED: ' + str(bad)}")
     return int(bool(bad))
 
@@ -165,6 +171,39 @@ def _faults(source: Iterator[tuple[int, BenchPack]], count: int) -> list[str]:
     right = sum(hit.values()) / max(sum(tried.values()), 1)
     print(f"faults found: {100 * right:.1f} %")
     return ["faults"] if right < FOUND else []
+
+
+def _lines(pack: BenchPack, lines: int, dropped: int) -> list[str]:
+    """Random lines to each server, and connections that are dropped: all must answer afterwards."""
+    draw = random.Random(11)
+    words = [
+        b"MEAS:VOLT?",
+        b"OUTP ON",
+        b"SIM:WAIT",
+        b"VOLT",
+        b"ROUT:PROB",
+        b"group:3",
+        b"(@2)",
+        b";",
+    ]
+    silent = []
+    with BackgroundBench(SimulatedPack(pack, 1), 1) as bench:
+        for name, resource in bench.resources.items():
+            host, port = resource.split("::")[1:3]
+            for _ in range(dropped):
+                with socket.create_connection((host, int(port)), 10) as line:
+                    for _ in range(max(lines // dropped, 1)):
+                        noise = bytes(draw.randrange(256) for _ in range(draw.randrange(12)))
+                        parts = [draw.choice(words) for _ in range(draw.randrange(4))] + [noise]
+                        draw.shuffle(parts)
+                        line.sendall(b" ".join(parts)[: draw.randrange(1, 80)] + b"\n")
+            with socket.create_connection((host, int(port)), 60) as line:
+                line.settimeout(60)
+                line.sendall(b"\n*IDN?\n")
+                if name.encode() not in line.recv(4096):
+                    silent.append(name)
+    print(f"{lines} random lines to each server, {dropped} dropped: {silent or 'all answer'}")
+    return silent
 
 
 if __name__ == "__main__":

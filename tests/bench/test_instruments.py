@@ -14,6 +14,7 @@ from lumvak.bench.instruments import (
 )
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.proving.bench_pack import BenchPack
 
 
@@ -77,9 +78,13 @@ def test_what_is_no_number_or_over_range_is_said() -> None:
     assert Thermometer(Says(IDN="t", MEASure="21.5")).celsius(3).value == 21.5
 
 
-def test_a_table_of_its_own_says_it_otherwise() -> None:
-    line = Says(IDN="odd load")
-    load = ElectronicLoad(line, {"load.turn": "LOAD {}", "source.amps": "AMPS {:.1f}"})
+def test_a_table_of_its_own_says_it_otherwise(catalogue: Catalogue) -> None:
+    line = Says(IDN="Sump,500,7", MEASure="2.0")
+    load = ElectronicLoad(line, catalogue.instruments.values())
     load.set(amps=2.0)
     load.turn(True)
-    assert "AMPS 2.0" in line.heard and "LOAD ON" in line.heard
+    assert "SOURce:CURRent 2.0000" in line.heard and "LOAD ON" in line.heard
+    assert load.amps().off == pytest.approx(0.001 * 2.0 + 0.003)
+    usual = Says(IDN="another")
+    ElectronicLoad(usual, catalogue.instruments.values()).turn(True)
+    assert "INPut ON" in usual.heard

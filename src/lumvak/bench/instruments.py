@@ -5,34 +5,18 @@ from __future__ import annotations
 import contextlib
 import math
 import socket
-from collections.abc import Mapping
+from collections.abc import Iterable
 from typing import Any, NamedTuple, Protocol
 
+from lumvak.core.catalogue.instruments import USUAL_WORDS, BenchInstrument
 from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, TOLD_V, VOLT_SHARE, VOLT_V
 from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import Refused
 
-TIMEOUT_MS = 20_000
+# An instrument answers within the one; a simulated one may have to let a week pass first.
+QUICK_MS, PATIENT_MS = 3_000, 30_000
 # Larger than this is what instruments say for “over range”.
 OVER_RANGE = 9e36
-# What is said, by what is meant; a table of an instrument's own may say it otherwise.
-WORDS: dict[str, str] = {
-    "meter.volts": "MEASure:VOLTage:DC?",
-    "meter.ohm": "MEASure:RESistance?",
-    "meter.probe": "ROUTe:PROBe {}",
-    "source.volts": "SOURce:VOLTage {:.4f}",
-    "source.amps": "SOURce:CURRent {:.4f}",
-    "source.protect": "VOLTage:PROTection {:.4f}",
-    "source.read_volts": "MEASure:VOLTage?",
-    "source.read_amps": "MEASure:CURRent?",
-    "supply.turn": "OUTPut {}",
-    "supply.is_on": "OUTPut?",
-    "load.turn": "INPut {}",
-    "load.is_on": "INPut?",
-    "thermometer.celsius": "MEASure:TEMPerature? (@{})",
-    "bms.volts": "MEASure:VOLTage? (@{})",
-    "bms.status": "STATus?",
-}
 
 
 class InstrumentError(Refused):
@@ -62,7 +46,7 @@ class Taken(NamedTuple):
 class VisaLine:
     """A line through VISA; raises InstrumentError where there is nobody, or no answer in time."""
 
-    def __init__(self, resource: str, timeout_ms: int = TIMEOUT_MS) -> None:
+    def __init__(self, resource: str, timeout_ms: int = PATIENT_MS) -> None:
         import pyvisa
 
         self.resource = resource
@@ -116,9 +100,15 @@ class Instrument:
 
     role = ""
 
-    def __init__(self, line: Line, words: Mapping[str, str] | None = None) -> None:
-        self.line, self.words = line, {**WORDS, **(words or {})}
-        self.name = line.query("*IDN?")[:60]
+    def __init__(self, line: Line, known: Iterable[BenchInstrument] = ()) -> None:
+        """``known`` are instruments that say a command otherwise, by what they say to *IDN?."""
+        self.line, self.name = line, line.query("*IDN?")[:60]
+        own = next((it for it in known if it.idn.lower() in self.name.lower()), None)
+        self.words: dict[str, str] = dict(USUAL_WORDS)
+        if own is not None:
+            self.words.update((word.meant, word.says) for word in own.words)
+        self.volt_share = VOLT_SHARE if own is None or own.volt_share is None else own.volt_share
+        self.amp_share = AMP_SHARE if own is None or own.amp_share is None else own.amp_share
 
     def tell(self, meant: str, *values: object) -> None:
         """Tell it to do something, and hear whether it did; raises InstrumentError."""
@@ -147,7 +137,7 @@ class Multimeter(Instrument):
     def volts(self) -> Taken:
         """DC volts where its probes are."""
         value = self.number("meter.volts")
-        return Taken(value, VOLT_SHARE * abs(value) + VOLT_V)
+        return Taken(value, self.volt_share * abs(value) + VOLT_V)
 
 
 class _Source(Instrument):
@@ -156,13 +146,13 @@ class _Source(Instrument):
     def set(self, volts: float | None = None, amps: float | None = None) -> None:
         """Set volts and amps."""
         if volts is not None:
-            self.tell("source.volts", volts)
+            self.tell("source.volts", f"{volts:.4f}")
         if amps is not None:
-            self.tell("source.amps", amps)
+            self.tell("source.amps", f"{amps:.4f}")
 
     def protect(self, volts: float) -> None:
         """Set the over-voltage protection of its own, before the output."""
-        self.tell("source.protect", volts)
+        self.tell("source.protect", f"{volts:.4f}")
 
     def turn(self, on: bool) -> None:
         """Turn it on or off."""
@@ -176,12 +166,12 @@ class _Source(Instrument):
     def amps(self) -> Taken:
         """What flows in it."""
         value = self.number("source.read_amps")
-        return Taken(value, AMP_SHARE * abs(value) + AMP_A)
+        return Taken(value, self.amp_share * abs(value) + AMP_A)
 
     def volts(self) -> Taken:
         """What it shows at its own terminals."""
         value = self.number("source.read_volts")
-        return Taken(value, VOLT_SHARE * abs(value) + VOLT_V)
+        return Taken(value, self.volt_share * abs(value) + VOLT_V)
 
 
 class Supply(_Source):
@@ -214,7 +204,7 @@ class BmsLink(Instrument):
     def volts(self, group: int) -> Taken:
         """Volts of a group, from 1."""
         value = self.number("bms.volts", group)
-        return Taken(value, math.hypot(VOLT_SHARE * abs(value) + VOLT_V, TOLD_V))
+        return Taken(value, math.hypot(self.volt_share * abs(value) + VOLT_V, TOLD_V))
 
 
 KINDS: dict[str, type[Instrument]] = {

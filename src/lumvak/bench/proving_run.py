@@ -9,6 +9,7 @@ from msgspec import Struct
 from lumvak.bench.at_bench import Assistant, AtBench, Instruments, Stopped
 from lumvak.bench.instruments import KINDS, InstrumentError, Line
 from lumvak.bench.procedures import PROCEDURES, in_order
+from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.said import Text
@@ -25,9 +26,13 @@ class TestRun(Struct, frozen=True):
     still_on: Text = ""
 
 
-def instruments_on(lines: Mapping[str, Line]) -> Instruments:
-    """The instruments on lines by role; raises InstrumentError."""
-    return Instruments(**{role: KINDS[role](line) for role, line in lines.items()})  # type: ignore[arg-type]
+def instruments_on(lines: Mapping[str, Line], known: Iterable[BenchInstrument] = ()) -> Instruments:
+    """The instruments on lines by role, ``known`` are those that say things otherwise.
+
+    Raises InstrumentError.
+    """
+    made = {role: KINDS[role](line, known) for role, line in lines.items()}
+    return Instruments(**made)  # type: ignore[arg-type]
 
 
 def run_tests(

@@ -7,18 +7,21 @@ seconds, or the input ends without a word, load and then supply are turned off a
 from __future__ import annotations
 
 import contextlib
-import json
 import os
 import select
 import subprocess
 import sys
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from pathlib import Path
 from threading import Event, Thread
+
+import msgspec
+from msgspec import Struct
 
 from lumvak.bench.at_bench import Instruments
 from lumvak.bench.instruments import InstrumentError, VisaLine
 from lumvak.bench.proving_run import instruments_on
+from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.spelling import spoken
 
 # Silence that is too long, and how often a beat is sent, in s.
@@ -37,8 +40,15 @@ class Watchdog:
     ``beat``, so that one who hangs is missed too. Whatever else happens, the process turns off.
     """
 
-    def __init__(self, resources: Mapping[str, str], *, by_itself: bool = True) -> None:
+    def __init__(
+        self,
+        resources: Mapping[str, str],
+        known: Iterable[BenchInstrument] = (),
+        *,
+        by_itself: bool = True,
+    ) -> None:
         self.resources = dict(resources)
+        self.known = tuple(known)
         self.by_itself = by_itself
         self.process: subprocess.Popen[bytes] | None = None
         self._end = Event()
@@ -51,7 +61,7 @@ class Watchdog:
         source = str(Path(__file__).resolve().parents[2])
         path = os.pathsep.join(filter(None, (source, os.environ.get("PYTHONPATH", ""))))
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "lumvak.bench.watchdog", json.dumps(self.resources)],
+            [sys.executable, "-m", "lumvak.bench.watchdog", self._told()],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             env={**os.environ, "PYTHONPATH": path},
@@ -64,6 +74,15 @@ class Watchdog:
             self._thread = Thread(target=self._beats, daemon=True, name="heartbeat")
             self._thread.start()
         return self
+
+    def _told(self) -> str:
+        given = {"resources": self.resources, "known": self.known}
+        return msgspec.json.encode(given).decode()
+
+    @property
+    def alive(self) -> bool:
+        """Whether it still watches; True where there is nothing to watch."""
+        return self.process is None or self.process.poll() is None
 
     def beat(self) -> None:
         """Say that somebody is there."""
@@ -87,10 +106,21 @@ class Watchdog:
                 self.process.communicate(BYE, timeout=SILENT_S + 5.0)
 
 
-def watch(resources: Mapping[str, str]) -> int:
+class Watched(Struct, frozen=True):
+    """What the process is told: resources by role, and instruments that say things otherwise."""
+
+    resources: dict[str, str]
+    known: tuple[BenchInstrument, ...] = ()
+
+    def instruments(self) -> Instruments:
+        """The instruments, over new connections; raises InstrumentError."""
+        lines = {role: VisaLine(it, QUICK_MS) for role, it in self.resources.items()}
+        return instruments_on(lines, self.known)
+
+
+def watch(told: Watched) -> int:
     """Wait for beats; 0 where it was sent away, 1 where it turned off, 2 where it could not."""
-    lines = {role: VisaLine(resource) for role, resource in resources.items()}
-    instruments = instruments_on(lines)
+    instruments = told.instruments()
     print("ready", flush=True)
     while True:
         readable, _, _ = select.select([sys.stdin], [], [], SILENT_S)
@@ -98,19 +128,19 @@ def watch(resources: Mapping[str, str]) -> int:
         if BYE in heard:
             return 0
         if not heard:
-            return _turn_off(instruments, resources)
+            return _turn_off(instruments, told)
 
 
-def _turn_off(instruments: Instruments, resources: Mapping[str, str]) -> int:
+def _turn_off(instruments: Instruments, told: Watched) -> int:
     """Turn off, over new connections where the old ones are lost."""
     for _ in range(TRIES):
         if not (still := instruments.off()):
-            return 0 if not resources else 1
+            return 1
         print(spoken(still), file=sys.stderr, flush=True)
         with contextlib.suppress(InstrumentError):
-            instruments = instruments_on({role: VisaLine(it) for role, it in resources.items()})
+            instruments = told.instruments()
     return 2
 
 
 if __name__ == "__main__":
-    sys.exit(watch(json.loads(sys.argv[1])))
+    sys.exit(watch(msgspec.json.decode(sys.argv[1], type=Watched)))

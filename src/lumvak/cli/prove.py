@@ -21,6 +21,7 @@ from lumvak.cli.evaluate import read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
+from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proved import bench_pack_of
@@ -47,7 +48,8 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if chosen.bench != SIMULATED:
         if chosen.fault or chosen.batch:
             refuse("--fault and --batch are for the simulated bench")
-        return _real(chosen, ready, limits, tests)
+        known = tuple(evaluation.sized.parts.instruments.values())
+        return _real(chosen, ready, limits, tests, known)
     try:
         if chosen.batch is None:
             result = _simulated(ready, limits, tests, chosen.seed, chosen.fault)
@@ -97,7 +99,11 @@ def _simulated(
 
 
 def _real(
-    chosen: argparse.Namespace, ready: Prepared, limits: dict[str, float], tests: Sequence[TestName]
+    chosen: argparse.Namespace,
+    ready: Prepared,
+    limits: dict[str, float],
+    tests: Sequence[TestName],
+    known: tuple[BenchInstrument, ...],
 ) -> int:
     """The tests with the instruments that a file names, a person doing what hands must do."""
     try:
@@ -105,13 +111,14 @@ def _real(
         unknown = set(named) - set(KINDS)
         if not isinstance(named, dict) or not named or unknown:
             raise ValueError(f"accepted: some of {', '.join(KINDS)}, each with its resource")
-        instruments = instruments_on({role: VisaLine(str(it)) for role, it in named.items()})
+        lines = {role: VisaLine(str(it)) for role, it in named.items()}
+        instruments = instruments_on(lines, known)
     except (FileProblem, ValueError, TypeError) as problem:
         complain("lumvak prove", problem)
         return 2
     guarded = {role: str(it) for role, it in named.items() if role in GUARDED}
     try:
-        with Watchdog(guarded):
+        with Watchdog(guarded, known):
             proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
     except Refused as problem:
         complain("lumvak prove", problem)

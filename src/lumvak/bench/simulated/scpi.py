@@ -1,6 +1,6 @@
 """Lines of SCPI: headers in long and short forms, in any case, and the queue of errors.
 
-By the rules of IEEE 488.2 and SCPI-99 for program headers, numbers and channel lists [39].
+By the rules of IEEE 488.2 and SCPI-99 for program headers, numbers and channel lists [18].
 """
 
 from __future__ import annotations

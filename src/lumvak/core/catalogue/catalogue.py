@@ -11,6 +11,7 @@ from lumvak.core.catalogue.cells import Cell, Chemistry
 from lumvak.core.catalogue.chargers import Charger
 from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.catalogue.holders import Holder
+from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
 from lumvak.core.record import Document
 from lumvak.core.said import listed, phrase
@@ -34,6 +35,7 @@ class Parts(Document, frozen=True):
     surges: tuple[Surge, ...] = ()
     chargers: tuple[Charger, ...] = ()
     holders: tuple[Holder, ...] = ()
+    instruments: tuple[BenchInstrument, ...] = ()
 
 
 NO_PARTS = Parts()
@@ -68,6 +70,7 @@ class Catalogue:
     surges: dict[str, Surge]
     chargers: dict[str, Charger]
     holders: dict[str, Holder]
+    instruments: dict[str, BenchInstrument]
 
     def __init__(self, bundles: Iterable[Parts]) -> None:
         # The last copies laid over it, and the catalogue that makes.

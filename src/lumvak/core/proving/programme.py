@@ -48,7 +48,8 @@ class Emptied(Struct, frozen=True, eq=False):
     """What full discharges give, (n,): Ah, Wh, volts at the end, and the group that ended each.
 
     ``group`` counts from 0; it is −1 where the low-voltage cut-off of the equipment ended it.
-    ``warm_k`` is by how much the cells lie over the air at the end.
+    ``warm_k`` is by how much the cells lie over the air at the end, ``course_v`` (m, n) the output
+    from step to step, NaN once a pack has ended.
     """
 
     ah: Array
@@ -57,6 +58,7 @@ class Emptied(Struct, frozen=True, eq=False):
     group: NDArray[np.intp]
     hours: Array
     warm_k: Array
+    course_v: Array
 
 
 def tail_a(pack: BenchPack) -> float:
@@ -152,6 +154,7 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
         return np.stack(away), seen.output_v, over.argmin(axis=1)
 
     margins, volts, _ = limits(now)
+    course = [volts]
     ah, wh, end_v = np.zeros(count), np.zeros(count), volts.copy()
     group, warm = np.full(count, -1), np.zeros(count)
     older, was = margins, margins
@@ -161,6 +164,7 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
             break
         now, before = model.after(now, amps, span), volts
         margins, volts, lowest = limits(now)
+        course.append(np.where(running, volts, np.nan))
         crossed = np.where(margins <= 0.0, _crossing(older, was, margins), 1.0)
         ends = running & (margins.min(axis=0) <= 0.0)
         part = np.where(ends, crossed.min(axis=0), 1.0) * running
@@ -173,7 +177,15 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
         group = np.where(ends & (crossed.argmin(axis=0) != BY_PACK), lowest, group)
         running &= ~ends
         older, was = was, margins
-    return Emptied(ah, wh, end_v=end_v, group=group, hours=ah / amps_a, warm_k=warm)
+    return Emptied(
+        ah,
+        wh,
+        end_v=end_v,
+        group=group,
+        hours=ah / amps_a,
+        warm_k=warm,
+        course_v=np.array(course),
+    )
 
 
 def _crossing(older: Array, was: Array, now: Array) -> Array:

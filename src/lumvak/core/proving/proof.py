@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Literal, get_args
 
+import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
 
 from lumvak.core.document.proving import Proving, TestName
 from lumvak.core.proving.bench_pack import BenchPack
@@ -19,15 +21,27 @@ from lumvak.core.proving.correction import (
     posterior,
     prior_of,
 )
-from lumvak.core.proving.expected import Expected, drawn_packs, expected_of
+from lumvak.core.proving.expected import INSIDE, Drawn, Expected, drawn_packs, expected_of
 from lumvak.core.proving.measured import Measured, attempt_of, measured
 from lumvak.core.proving.observables import Observable, of_test
+from lumvak.core.proving.programme import STEPS_A_DISCHARGE
 
+Array = NDArray[np.float64]
+# The band of a course is told for as long as so many packs run.
+RUN_ON = 0.9
 Verdict = Literal["inside", "outside", "not judged"]
 Standing = Literal["assumed", "partly measured", "proven"]
 TESTS: tuple[TestName, ...] = get_args(TestName)
 # The readings without which a rating is not proven.
 PROVES = ("staircase.pack_mohm", "staircase.strip_k", "staircase.leads_k", "full-discharge.ah")
+
+
+class Course(Struct, frozen=True, eq=False):
+    """The output in a full discharge: minutes (m,), and volts between which nine in ten lie."""
+
+    minutes: Array
+    low_v: Array
+    high_v: Array
 
 
 class Prepared(Struct, frozen=True, eq=False):
@@ -36,6 +50,7 @@ class Prepared(Struct, frozen=True, eq=False):
     pack: BenchPack
     expected: Mapping[str, Expected]
     prior: Prior
+    course: Course
 
 
 class JudgedFigure(Struct, frozen=True):
@@ -94,7 +109,16 @@ class PackProof(Struct, frozen=True, eq=False):
 def prepared(pack: BenchPack) -> Prepared:
     """Draw packs and take them through the tests; it takes about a second."""
     drawn = drawn_packs(pack)
-    return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn))
+    return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn), _course(pack, drawn))
+
+
+def _course(pack: BenchPack, drawn: Drawn) -> Course:
+    """The band of a full discharge, for as long as nine in ten packs run."""
+    volts = drawn.emptied.course_v
+    runs = np.mean(np.isfinite(volts), axis=1) >= RUN_ON
+    low, high = np.nanquantile(volts[runs], INSIDE, axis=1)
+    step = pack.group_ah / pack.discharge_a * 60.0 / STEPS_A_DISCHARGE
+    return Course(step * np.flatnonzero(runs).astype(float), low, high)
 
 
 def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -> PackProof:

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 import pyqtgraph as pg
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
@@ -29,7 +30,7 @@ from lumvak.ui.stages.prove.runner import BenchSource
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
-from lumvak.ui.widgets.plots import Plot, keep_room, legend_look, named_plot
+from lumvak.ui.widgets.plots import Plot, keep_room, legend_look, named_plot, show_points
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
 
@@ -115,7 +116,11 @@ class BenchView(Page):
         plot.setAccessibleName("Volts and amps of the test that runs")
         plot.addLegend(offset=(-8, 8), **legend_look())
         keep_room(plot, 220)
-        self.lines = {}
+        self.lines: dict[str, pg.PlotDataItem] = {}
+        unseen = pg.mkPen(QColor(0, 0, 0, 0))
+        edges = [plot.plot([], [], pen=unseen) for _ in range(2)]
+        plot.addItem(pg.FillBetweenItem(*edges, brush=THEME.colour("copper_wash")))
+        self.edges = edges
         for what, place, words, role in CURVES:
             pen = pg.mkPen(THEME.colour(role), width=2)
             self.lines[f"{what} {place}"] = plot.plot([], [], pen=pen, name=words)
@@ -182,6 +187,7 @@ class BenchView(Page):
         self.stop.setVisible(running)
         asks = runner.asks if runner is not None and running else ""
         self.asks.setText(asks)
+        self.asks.setVisible(bool(asks))
         self.go_on.setVisible(bool(asks))
         self.no.setVisible(asks.endswith("?"))
         self.alarm.setText("" if runner is None else runner.alarm)
@@ -219,19 +225,41 @@ class BenchView(Page):
                 self._points[key].append((minutes, reading.value))
             if reading.amps is not None and reading.place == "terminals":
                 self._points["amps pack"].append((minutes, reading.amps))
+        self._show_band()
         for key, points in self._points.items():
             x, y = np.array(points).T if points else (np.zeros(0), np.zeros(0))
             self.lines[key].setData(x, y)
-        seen = [point for points in self._points.values() for point in points]
-        if seen:
-            times, values = np.array(seen).T
-            self.plot.show_whole(
-                (0.0, max(float(times.max()), 0.1)), (0.0, max(float(values.max()), 0.1) * 1.08)
-            )
+        self._show_range()
         last = readings[-1]
         self.plot.setAccessibleName(
             f"Volts and amps of the test that runs: last {last.place} {say(last.value, '')}"
         )
+
+    def _show_range(self) -> None:
+        """All that was read; under a full discharge the volts with their band, closer."""
+        shown = self._points
+        results, low = self.prover.results, 0.0
+        closer = self._of[0] == "full-discharge" and results is not None
+        if closer and results is not None:
+            self.lines["amps pack"].setData([], [])
+            shown = {"volts": self._points["volts terminals"]}
+            low = 0.96 * float(results.ready.course.low_v.min())
+        points = [point for points in shown.values() for point in points]
+        if points:
+            times, values = np.array(points).T
+            wide, high = max(float(times.max()), 0.1), max(float(values.max()), 0.1)
+            self.plot.show_whole((0.0, wide), (low, low + 1.08 * (high - low)))
+
+    def _show_band(self) -> None:
+        """Where nine in ten sound packs run, under a full discharge."""
+        results = self.prover.results
+        if self._of[0] == "full-discharge" and results is not None:
+            course = results.ready.course
+            show_points(self.edges[0], course.minutes, course.low_v)
+            show_points(self.edges[1], course.minutes, course.high_v)
+        else:
+            for edge in self.edges:
+                show_points(edge, [], [])
 
     # What is done.
 
@@ -260,7 +288,8 @@ class BenchView(Page):
         if not named:
             self.session.tell("warn", f"No instrument is named; accepted: such as {HINT}.")
             return None
-        return BenchSource(named)
+        known = tuple(self.session.evaluation.sized.parts.instruments.values())
+        return BenchSource(named, known=known)
 
     def _start(self, tests: tuple[TestName, ...]) -> None:
         source = self.source()

@@ -11,12 +11,13 @@ from threading import Event, Thread
 from msgspec import Struct
 
 from lumvak.bench.at_bench import Assistant, Stopped
-from lumvak.bench.instruments import InstrumentError, VisaLine
+from lumvak.bench.instruments import PATIENT_MS, QUICK_MS, InstrumentError, VisaLine
 from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper
 from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.bench.watchdog import GUARDED, Watchdog
+from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.spelling import Refused, spoken
@@ -32,13 +33,15 @@ ACT_WORDS = {
 class BenchSource(Struct, frozen=True):
     """Where the tests are run: at a simulated bench, or with the instruments of ``resources``.
 
-    ``speed`` is how many times as fast as the clock a simulated one runs, 0 as fast as it can.
+    ``speed`` is how many times as fast as the clock a simulated one runs, 0 as fast as it can;
+    ``known`` are instruments that say things otherwise.
     """
 
     resources: Mapping[str, str]
     seed: int = 1
     faults: tuple[str, ...] = ()
     speed: float = 0.0
+    known: tuple[BenchInstrument, ...] = ()
 
     @property
     def simulated(self) -> bool:
@@ -55,8 +58,7 @@ class _Held:
     def _check(self) -> None:
         while self.runner.paused.is_set() and not self.runner.stopped.is_set():
             time.sleep(PIECE_S / 4.0)
-        if self.runner.stopped.is_set():
-            raise Stopped("Stopped by you")
+        self.runner.check()
 
     def move(self, place: str) -> None:
         self._check()
@@ -101,8 +103,7 @@ class _AtWindow:
     def wait(self, seconds: float) -> None:
         end = time.monotonic() + seconds
         while (left := end - time.monotonic()) > 0.0:
-            if self.runner.stopped.is_set():
-                raise Stopped("Stopped by you")
+            self.runner.check()
             time.sleep(min(left, PIECE_S))
 
     def now(self) -> float:
@@ -158,11 +159,18 @@ class Runner:
         """Have a person do something, and wait until it is done; raises Stopped."""
         self._answered.clear()
         self.asks = words
-        self._answered.wait()
+        while not self._answered.wait(PIECE_S):
+            self.check()
         self.asks = ""
+        self.check()
+        return self._answer
+
+    def check(self) -> None:
+        """Raise Stopped where a person stopped it, or nothing guards it any more."""
         if self.stopped.is_set():
             raise Stopped("Stopped by you")
-        return self._answer
+        if self.watchdog is not None and not self.watchdog.alive:
+            raise Stopped("The watchdog is gone: nothing guards load and supply any more")
 
     def answer(self, words: str) -> None:
         """What was asked for is done."""
@@ -218,7 +226,7 @@ class Runner:
         lines = self._lines(self.source.resources)
         guarded = {role: it for role, it in self.source.resources.items() if role in GUARDED}
         try:
-            with Watchdog(guarded, by_itself=False) as self.watchdog:
+            with Watchdog(guarded, self.source.known, by_itself=False) as self.watchdog:
                 self._tests(lines, _AtWindow(self))
         finally:
             for line in lines.values():
@@ -228,7 +236,7 @@ class Runner:
         lines: dict[str, VisaLine] = {}
         try:
             for role, resource in resources.items():
-                lines[role] = VisaLine(resource)
+                lines[role] = VisaLine(resource, QUICK_MS if self.source.resources else PATIENT_MS)
         except InstrumentError:
             for line in lines.values():
                 line.close()
@@ -237,7 +245,7 @@ class Runner:
 
     def _tests(self, lines: Mapping[str, VisaLine], assistant: Assistant) -> None:
         held = _Held(assistant, self, self.source.speed)
-        instruments = instruments_on(lines)
+        instruments = instruments_on(lines, self.source.known)
 
         def keep(reading: ProofReading) -> None:
             self._now = reading.test
