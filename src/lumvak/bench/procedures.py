@@ -14,6 +14,8 @@ from lumvak.core.proving.programme import LEVELS, OFF_S, hold_s, tail_a
 # How often is read while something goes on, and near an end, in s.
 OFTEN_S, NEAR_S, READ_TIMES = 60.0, 10.0, 120
 NEAR_V = 0.15
+# What creeps to an end is read so many times in a whole discharge at that current.
+LATE_TIMES = 2500
 # Nothing goes on for longer than this, in s.
 LONGEST_S = 40.0 * 3600.0
 # Cells are taken to be as warm as the air within this, or after so long.
@@ -226,10 +228,12 @@ def under_voltage(bench: AtBench) -> None:
     with bench.feeding(pack.full_v, pack.charge_a):
         bench.by.wait(REVIVE_S)
     bench.by.act("wake")
-    with bench.drawing(LATE_SHARE * pack.load_a) as load:
+    late = LATE_SHARE * pack.load_a
+    often = min(NEAR_S, pack.group_ah / late * 3600.0 / LATE_TIMES)
+    with bench.drawing(late) as load:
         begun = bench.by.now()
         while bench.by.now() - begun < LONGEST_S:
-            bench.by.wait(NEAR_S)
+            bench.by.wait(often)
             flow = load.amps()
             if flow.value < OFF_A:
                 bench.keep("amps", "bms", Taken(0.0, flow.off), None, load.name)

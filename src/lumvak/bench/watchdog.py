@@ -19,7 +19,7 @@ import msgspec
 from msgspec import Struct
 
 from lumvak.bench.at_bench import Instruments
-from lumvak.bench.instruments import InstrumentError, VisaLine
+from lumvak.bench.instruments import QUICK_MS, InstrumentError, VisaLine
 from lumvak.bench.proving_run import instruments_on
 from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.spelling import spoken

@@ -11,6 +11,7 @@ from typing import Any
 from lumvak.bench.at_bench import Assistant, Instruments
 from lumvak.bench.by_hand import AtTerminal
 from lumvak.bench.instruments import KINDS, VisaLine
+from lumvak.bench.procedures import PROCEDURES
 from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper
@@ -27,7 +28,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import in_units, parameters_of
-from lumvak.core.proving.proof import TESTS, JudgedFigure, PackProof, Prepared, prepared, proof_of
+from lumvak.core.proving.proof import JudgedFigure, PackProof, Prepared, prepared, proof_of
 from lumvak.core.spelling import Refused, spoken
 from lumvak.files.problem import FileProblem, read_text
 
@@ -65,12 +66,12 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 
 def _tests(text: str, refuse: Refuse) -> list[TestName]:
     if text == "all":
-        return list(TESTS)
+        return list(PROCEDURES)
     wanted = [name.strip() for name in text.split(",") if name.strip()]
     for name in wanted:
-        if name not in TESTS:
-            refuse(f"--tests: “{name[:40]}” is no test; accepted: all, {', '.join(TESTS)}")
-    return [test for test in TESTS if test in wanted]
+        if name not in PROCEDURES:
+            refuse(f"--tests: “{name[:40]}” is no test; accepted: all, {', '.join(PROCEDURES)}")
+    return [test for test in PROCEDURES if test in wanted]
 
 
 def _limits(evaluation: Evaluation) -> dict[str, float]:

@@ -49,6 +49,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
     film = lead_film(leads.bundled)
     fuse, connector = power.fuse.part, power.connector.part
     joints = max(choice.series - 1, 0)
+    start = power.start_of("fast", power.surge.part is not None)
     pack = BenchPack(
         cell=cell,
         behaviour=behaviour,
@@ -82,6 +83,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
         charge_a=evaluation.charging.right.amps.number,
         charger_v=charger.volts,
         charger_end_a=charger.end_a or END_SHARE * charger.amps,
+        surge_a=0.0 if start is None else start.peak_a,
         board=board,
         spreads=spreads,
     )

@@ -84,6 +84,8 @@ def test_sums_spreads_and_losses() -> None:
         reading("full-discharge", 1500.0, what="wh"),
         reading("full-discharge", 50.0, "cells", "celsius"),
         reading("full-discharge", 20.0, "air", "celsius"),
+        reading("surge", 80.0, what="amps"),
+        reading("surge", 40.0, "leads", "amps"),
         reading("self-discharge", 4.1, "group:1", at_s=0.0),
         reading("self-discharge", 4.093, "group:1", at_s=week),
         reading("self-discharge", 4.1, "group:2", at_s=0.0),
@@ -101,6 +103,7 @@ def test_sums_spreads_and_losses() -> None:
         "full-discharge.wh": 1500.0,
         "full-discharge.warm_k": 30.0,
         "self-discharge.mv_day": 10.0,
+        "surge.peak_a": 80.0,
     }
 
 

@@ -39,6 +39,10 @@ def test_the_whole_plan_from_the_window(qtbot: QtBot, window: Window, prove: Pro
     assert isinstance(proven, ProvenView)
     assert proven.standing.text().startswith("The rating is proven")
     assert "from the cells to the output more than designed" in proven.due.text()
+    proven.table.picked.emit("path")
+    assert window.session.explained_key == "proven.path"
+    figure = window.session.figure("proven.path")
+    assert figure is not None and figure.origin == "measured"
     # One test is one step back; nothing else goes with it.
     window.session.undo_stack.undo()
     assert len({it.test for it in window.session.project.proving.readings}) == 12

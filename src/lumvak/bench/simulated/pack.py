@@ -19,6 +19,8 @@ from lumvak.core.proving.programme import as_found
 Array = NDArray[np.float64]
 # Steps in s: while current flows, while a level of the BMS is passed, and at rest.
 FLOWING_S, PASSING_S, RESTING_S = 20.0, 0.5, 3600.0
+# Of a whole charge or discharge there are at least so many steps.
+STEPS_A_CHARGE = 400
 # A BMS bleeds groups that lie over this share of full volts and so much over the lowest.
 BLEEDS_FROM, BLEEDS_OVER_V = 0.985, 0.02
 # After an overload a BMS that recovers by itself does so after so long.
@@ -149,7 +151,9 @@ class SimulatedPack:
     def _longest(self, amps: float) -> float:
         if self.bms.passed:
             return PASSING_S
-        return FLOWING_S if abs(amps) > NO_A else RESTING_S
+        if abs(amps) <= NO_A:
+            return RESTING_S
+        return min(FLOWING_S, self.pack.group_ah / abs(amps) * 3600.0 / STEPS_A_CHARGE)
 
     def _lose(self, amps: float, span: float) -> None:
         """What is lost by itself, and what the BMS bleeds."""

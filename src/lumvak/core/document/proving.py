@@ -8,7 +8,7 @@ from lumvak.core.said import phrase
 TestName = Literal[
     "insulation", "asleep", "groups", "total", "staircase", "drops", "over-current",
     "full-charge", "charger-stop", "over-voltage", "full-discharge", "under-voltage",
-    "self-discharge",
+    "self-discharge", "surge",
 ]  # fmt: skip
 Quantity = Literal["volts", "amps", "celsius", "ah", "wh", "hours"]
 # What is at hand at the bench.

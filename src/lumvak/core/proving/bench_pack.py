@@ -43,6 +43,7 @@ class Spreads(Struct, frozen=True):
     under_v: float = 0.025
     trip: float = 0.05
     charger: float = 0.003
+    surge: float = 0.15
 
 
 class BenchPack(Struct, frozen=True, eq=False):
@@ -53,6 +54,7 @@ class BenchPack(Struct, frozen=True, eq=False):
     the busiest strip rises over the cells and the leads over the air at ``load_a``, with the time
     constants ``strip_s`` and ``leads_s``. ``floor_v`` is where a group ends a discharge; that of
     the tests draws ``discharge_a``, the same unless it would warm the cells past their limit.
+    ``surge_a`` is the peak of a start, 0 where none is known.
     """
 
     cell: Cell
@@ -78,6 +80,7 @@ class BenchPack(Struct, frozen=True, eq=False):
     charge_a: float
     charger_v: float
     charger_end_a: float
+    surge_a: float
     board: Board | None
     spreads: Spreads
 

@@ -36,8 +36,9 @@ TELLING = (
     "staircase.leads_k", "drops.joint_mohm", "full-discharge.ah", "full-discharge.wh",
     "full-discharge.warm_k",
 )  # fmt: skip
-# A discharge is followed in steps, and read in steps: together off by such a share.
-STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.001
+# A discharge is followed and read in steps, and groups are bled while a pack is filled before it:
+# together off by such a share.
+STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.003
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)

@@ -34,6 +34,8 @@ KELVIN = 0.5
 TOLD_V = 0.003
 # A pack is found at about this charge.
 AS_FOUND = 0.45
+# What a clamp that holds a peak is off by.
+CLAMP_SHARE = 0.03
 # What a group loses is looked for at this charge.
 KEPT_AT = 0.9
 # Standard deviations from the middle beyond which 99 of 100 do not lie.
@@ -164,6 +166,9 @@ def _columns(
         found["drops.joint_mohm"] = (joints.mean(axis=1), 0.0)
     if pack.series > 2 and load * pack.joint_ohm[0] > SEEN_TIMES * VOLT_V:
         found["drops.worst"] = (worst_over(joints), 0.0)
+    if pack.surge_a > 0.0:
+        surge = np.exp(pack.spreads.surge * generator.standard_normal(count))
+        found["surge.peak_a"] = (pack.surge_a * surge, CLAMP_SHARE * pack.surge_a)
     board = pack.board
     if board is not None and board.wakes != "itself":
         leak = np.abs(LEAK_V / FAR * generator.standard_normal(count))

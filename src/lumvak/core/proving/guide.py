@@ -117,6 +117,12 @@ EVERY = (
                "Charge again at once."),
               (FIRE, "A group 0.2 V under the cut-off and still drawn from: load off at once."),
               (("load", "output"), ("meter", "group"))),
+    TestGuide("surge", "Start surge",
+              "The real peak of the equipment, pulled fast and slowly.",
+              ("A clamp that holds its peak around one main lead, the equipment as it is used.",
+               "Start it fast three times, then slowly; keep the highest."),
+              ("Guards on, nobody in reach of what turns or cuts.", LIVE),
+              (("meter", "output"),)),
     TestGuide("self-discharge", "Self-discharge",
               "That no group loses its charge by itself.",
               ("A tenth under full and rested for six hours, read every group.",
@@ -144,6 +150,7 @@ def minutes(test: TestName, pack: BenchPack) -> float:
         "over-voltage": 60.0,
         "full-discharge": charge + cool + 60.0 * pack.group_ah / pack.discharge_a,
         "under-voltage": 20.0,
+        "surge": 10.0,
         "self-discharge": 7 * 24 * 60.0,
     }[test]
 
@@ -192,6 +199,11 @@ def _ends_by_hand(
         return (
             HandReading("The last current that flowed", "bms", "amps"),
             HandReading("The current at which it opened", "bms", "amps", level_a=0.0),
+        )
+    if test == "surge":
+        return (
+            HandReading("The highest peak of three fast starts", "pack", "amps"),
+            HandReading("The highest peak of three slow starts", "leads", "amps"),
         )
     if test == "charger-stop":
         return (HandReading("The highest on the charger's plug before it stopped", "charger"),)

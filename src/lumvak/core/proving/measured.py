@@ -243,6 +243,13 @@ def _emptied(readings: Readings) -> Figures:
         yield from _rises(readings, (("warm_k", "cells", "air"),))
 
 
+def _surge(readings: Readings) -> Figures:
+    """The highest peak."""
+    if peaks := _at(readings, "amps"):
+        most = max(peaks, key=lambda it: it.value)
+        yield "peak_a", Measured(most.value, off_of(most))
+
+
 def _lost(readings: Readings) -> Figures:
     """The most that a group lost in a day, from first and last readings of each."""
     rates = []
@@ -270,4 +277,5 @@ WAYS: dict[TestName, Callable[[Readings], Figures]] = {
     "full-discharge": _emptied,
     "under-voltage": _trip_v(False),
     "self-discharge": _lost,
+    "surge": _surge,
 }

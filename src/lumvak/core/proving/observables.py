@@ -71,6 +71,8 @@ OBSERVABLES = (
                "less air than thought, or more resistance", "staircase"),
     Observable("under-voltage.trip_v", "Opens on discharge at, lowest group", "V",
                "another family of cells on the BMS, or a tap off", "the same on another group"),
+    Observable("surge.peak_a", "Peak of a start, pulled fast", "A",
+               "another motor or controller than thought, or a stiff start", "the same, slowly"),
     Observable("self-discharge.mv_day", "Most lost by a group in a day", "mV",
                "a soft short in a cell, or a BMS that draws from one group", "the same, BMS off"),
 )

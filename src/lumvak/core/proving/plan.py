@@ -15,7 +15,7 @@ from lumvak.core.proving.proof import TESTS, Prepared
 # What must hold before anything is loaded comes before all that is only uncertain.
 SAFETY: tuple[TestName, ...] = (
     "insulation", "asleep", "groups", "total", "full-charge", "over-current", "over-voltage",
-    "under-voltage", "charger-stop", "self-discharge",
+    "under-voltage", "charger-stop", "self-discharge", "surge",
 )  # fmt: skip
 # A reading is off by so much of it where it is not taken yet.
 USUAL_OFF, USUAL_K = 0.005, 0.7

@@ -156,7 +156,7 @@ STAGES: tuple[Stage, ...] = (
         "Prove",
         answer=prove_answer,
         page=_prove,
-        asks=("rating.continuous_a",),
+        asks=("proven.continuous_a", "rating.continuous_a"),
         views=PROVE_VIEWS,
         part="at the bench",
         begun=lambda seen: bool(seen.project.proving.readings),

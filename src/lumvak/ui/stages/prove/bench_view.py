@@ -270,7 +270,8 @@ class BenchView(Page):
     def _take_whole(self) -> None:
         results = self.prover.results
         if results is not None:
-            self.prover.wanted = tuple(it.test for it in results.proof.tests)
+            tests = [it.test for it in results.proof.tests]
+            self.prover.wanted = tuple(in_order(tests))
             self._show()
 
     def source(self) -> BenchSource | None:

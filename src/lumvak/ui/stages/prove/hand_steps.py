@@ -21,7 +21,7 @@ KINDS = {
 }  # fmt: skip
 UNITS = {"volts": "V", "amps": "A", "ah": "Ah", "wh": "Wh"}
 # Tests of which each reading is what is judged.
-READ_ALONE = ("insulation", "asleep", "over-current", "charger-stop", "over-voltage",
+READ_ALONE = ("insulation", "asleep", "surge", "over-current", "charger-stop", "over-voltage",
               "full-discharge", "under-voltage")  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
+from lumvak.bench.procedures import PROCEDURES
 from lumvak.core.document.proving import TestName
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.guide import GUIDES, by_hand, settings_said
@@ -206,6 +207,7 @@ class PlanView(Page):
         running = self.prover.running
         for button in (self.hand, self.run, self.again):
             button.setEnabled(not running and self.prover.results is not None)
+        self.run.setVisible(self.test in PROCEDURES)
 
     # What is done.
 

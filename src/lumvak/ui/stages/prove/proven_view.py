@@ -81,6 +81,7 @@ class ProvenView(Page):
         for widget in (self.waits, self.standing, self.chart, self.due, self.table, self.meaning):
             outer.addWidget(widget)
         outer.addStretch(1)
+        self.table.picked.connect(lambda name: self.session.explain(f"proven.{name}"))
         prover.changed.connect(self._show)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
@@ -102,7 +103,9 @@ class ProvenView(Page):
             )
         )
         self.due.setText(due_to(proof))
-        self.table.show_rows([row_of(COLUMNS, item, key=item.name) for item in proof.parameters])
+        self.table.show_rows(
+            [row_of(COLUMNS, item, value=item.name, key=item.name) for item in proof.parameters]
+        )
         fit_height(self.table, len(PARAMETERS), len(PARAMETERS), firm=True)
 
 

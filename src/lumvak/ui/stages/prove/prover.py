@@ -9,7 +9,9 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.figure import walk
 from lumvak.core.proved import bench_pack_of
+from lumvak.core.proving.figures import proof_figures
 from lumvak.core.proving.plan import Planned, plan_of
 from lumvak.core.proving.proof import PackProof, Prepared, prepared, proof_of
 from lumvak.ui.session import Session
@@ -89,6 +91,7 @@ class Prover(QObject):
             one is other for one, other in zip(self._given, given, strict=True)
         )
         if same and proving is self._proving:
+            self.tell_figures()
             return
         if not same:
             self._ready = None
@@ -117,7 +120,14 @@ class Prover(QObject):
     def _take(self, results: object, _: object) -> None:
         if isinstance(results, Results):
             self.results, self._ready = results, results.ready
+            self.tell_figures()
             self.changed.emit()
+
+    def tell_figures(self) -> None:
+        """Have the figures of the results at hand for the margin; each evaluation forgets them."""
+        if self.results is not None:
+            figures = walk(proof_figures(self.results.proof))
+            self.session.add_figures(figures, self.session.revision)
 
     def _failed(self, problem: str) -> None:
         self.problem = problem
