@@ -15,6 +15,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.proof import Prepared, prepared
 from lumvak.core.spelling import Spelling
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
@@ -113,3 +114,8 @@ def plain() -> Project:
 @pytest.fixture(scope="session")
 def bench_pack(barrow: Project, catalogue: Catalogue) -> BenchPack:
     return bench_pack_of(evaluate(barrow, catalogue))
+
+
+@pytest.fixture(scope="session")
+def ready(bench_pack: BenchPack) -> Prepared:
+    return prepared(bench_pack)

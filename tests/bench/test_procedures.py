@@ -6,9 +6,9 @@ import pytest
 
 from lumvak.bench.procedures import PROCEDURES, in_order
 from lumvak.core.proving.bench_pack import BenchPack
-from lumvak.core.proving.expected import Expected, expected_of
+from lumvak.core.proving.expected import Expected
 from lumvak.core.proving.measured import measured
-from lumvak.core.proving.proof import TESTS
+from lumvak.core.proving.proof import TESTS, Prepared
 from tests.proofs import AtDirectBench
 
 MEANT = {
@@ -23,9 +23,9 @@ MEANT = {
 }
 
 
-@pytest.fixture(scope="module")
-def expected(bench_pack: BenchPack) -> dict[str, Expected]:
-    return dict(expected_of(bench_pack))
+@pytest.fixture
+def expected(ready: Prepared) -> dict[str, Expected]:
+    return dict(ready.expected)
 
 
 @pytest.mark.parametrize("fault", MEANT)

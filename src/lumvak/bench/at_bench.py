@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import Protocol
 
@@ -169,10 +169,12 @@ class AtBench:
             raise Stopped(phrase("The cells are at {}: stopped", say(read.value, "°C")))
         return read.value
 
-    def groups(self, amps: float | None = None, charging: bool = False) -> list[float]:
-        """Volts of all groups, kept; stops where one comes near to harm."""
+    def groups(
+        self, amps: float | None = None, charging: bool = False, only: Sequence[int] = ()
+    ) -> list[float]:
+        """Volts of all groups, or of some ``only``, kept; stops where one comes near to harm."""
         found, bms = [], self.on.bms
-        for group in range(1, self.pack.series + 1):
+        for group in only or range(1, self.pack.series + 1):
             place = f"group:{group}"
             if bms is not None:
                 volts = self.keep("volts", place, bms.volts(group), amps, bms.name)

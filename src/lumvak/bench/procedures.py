@@ -15,7 +15,9 @@ from lumvak.core.proving.programme import LEVELS, OFF_S, hold_s, tail_a
 OFTEN_S, NEAR_S, READ_TIMES = 60.0, 10.0, 120
 NEAR_V = 0.15
 # What creeps to an end is read so many times in a whole discharge at that current.
-LATE_TIMES = 2500
+LATE_TIMES = 12_000
+# So many groups are followed to the end of a discharge.
+LOWEST = 3
 # Nothing goes on for longer than this, in s.
 LONGEST_S = 40.0 * 3600.0
 # Cells are taken to be as warm as the air within this, or after so long.
@@ -229,7 +231,8 @@ def under_voltage(bench: AtBench) -> None:
         bench.by.wait(REVIVE_S)
     bench.by.act("wake")
     late = LATE_SHARE * pack.load_a
-    often = min(NEAR_S, pack.group_ah / late * 3600.0 / LATE_TIMES)
+    near = min(NEAR_S, pack.group_ah / late * 3600.0 / LATE_TIMES)
+    often, lowest = NEAR_S, tuple[int, ...]()
     with bench.drawing(late) as load:
         begun = bench.by.now()
         while bench.by.now() - begun < LONGEST_S:
@@ -238,7 +241,13 @@ def under_voltage(bench: AtBench) -> None:
             if flow.value < OFF_A:
                 bench.keep("amps", "bms", Taken(0.0, flow.off), None, load.name)
                 return
-            bench.groups(flow.value)
+            volts = bench.groups(flow.value, only=lowest)
+            close = min(volts) < board.under_voltage_v + NEAR_V
+            often = near if close else NEAR_S
+            if close and not lowest:
+                # From here on the lowest alone are read: one of them is the first.
+                order = sorted(range(pack.series), key=lambda it: volts[it])
+                lowest = tuple(place + 1 for place in order[:LOWEST])
 
 
 # In the order in which they are run: what is needed first comes first.

@@ -61,7 +61,7 @@ class Watchdog:
         source = str(Path(__file__).resolve().parents[2])
         path = os.pathsep.join(filter(None, (source, os.environ.get("PYTHONPATH", ""))))
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "lumvak.bench.watchdog", self._told()],
+            [sys.executable, "-P", "-m", "lumvak.bench.watchdog", self._told()],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             env={**os.environ, "PYTHONPATH": path},

@@ -49,7 +49,7 @@ def test_hours_are_excess_over_bleed_and_heat_is_all_of_them(catalogue: Catalogu
     assert found.days is None
     assert found.heat_w == pytest.approx(4 * 4.15**2 / 22.0)
     assert found.excess_ah == pytest.approx(0.02 * setting.group_ah * (now.share > 0.49))
-    assert {item.origin for item in found.figures[:2]} == {"sheet", "typed"}
+    assert {item.origin for item in found.figures[:2]} == {"sheet", "computed"}
 
 
 def test_a_mover_takes_from_the_full_at_its_own_pace(catalogue: Catalogue) -> None:

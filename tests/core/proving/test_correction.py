@@ -8,33 +8,35 @@ from lumvak.core.proving.correction import (
     NINETY,
     PARAMETERS,
     TELLING,
+    Prior,
     continuous_a,
     corrected,
     in_units,
     packs_of,
     parameters_of,
     posterior,
-    prior_of,
     shown_by,
 )
 from lumvak.core.proving.expected import drawn_packs
 from lumvak.core.proving.measured import Measured
-
-DRAWN = 300
+from lumvak.core.proving.proof import Prepared
+from tests.length import so_many
 
 
 @pytest.fixture(scope="module")
-def prior(bench_pack: BenchPack):  # type: ignore[no-untyped-def]
-    return prior_of(bench_pack, drawn_packs(bench_pack, DRAWN))
+def prior(ready: Prepared) -> Prior:
+    return ready.prior
 
 
-def test_without_readings_nothing_moves(bench_pack: BenchPack, prior) -> None:  # type: ignore[no-untyped-def]
+def test_without_readings_nothing_moves(bench_pack: BenchPack, prior: Prior) -> None:
     found = posterior(bench_pack, prior, {})
     assert np.array_equal(found.after, found.before) and found.used == ()
     assert found.hours_after == found.hours_before
 
 
-def test_one_reading_weighs_with_the_prior_as_two_normals_do(bench_pack: BenchPack, prior) -> None:  # type: ignore[no-untyped-def]
+def test_one_reading_weighs_with_the_prior_as_two_normals_do(
+    bench_pack: BenchPack, prior: Prior
+) -> None:
     """The path alone, its reading as uncertain as the prior: halfway, and 1/√2 of the spread."""
     design = 1e3 * float(bench_pack.parts_ohm.sum())
     at = PARAMETERS.index("path")
@@ -46,15 +48,17 @@ def test_one_reading_weighs_with_the_prior_as_two_normals_do(bench_pack: BenchPa
     assert item.sigma_after / item.sigma_before == pytest.approx(0.5**0.5, rel=0.06)
 
 
-def test_packs_have_the_parameters_that_they_were_made_of(bench_pack: BenchPack, prior) -> None:  # type: ignore[no-untyped-def]
+def test_packs_have_the_parameters_that_they_were_made_of(
+    bench_pack: BenchPack, prior: Prior
+) -> None:
     wanted = prior.mean + np.array([0.02, -0.1, 0.1, 0.05, -0.2, 0.3, 0.1])
     again = parameters_of(bench_pack, packs_of(bench_pack, wanted[None, :]))[0]
     assert again == pytest.approx(wanted, abs=1e-5)
     assert in_units(bench_pack, np.zeros(7))["capacity"] == pytest.approx(bench_pack.group_ah)
 
 
-def test_the_truth_lies_in_the_band_of_nine_in_ten(bench_pack: BenchPack, prior) -> None:  # type: ignore[no-untyped-def]
-    many = 60
+def test_the_truth_lies_in_the_band_of_nine_in_ten(bench_pack: BenchPack, prior: Prior) -> None:
+    many = so_many(20, 200)
     others = drawn_packs(bench_pack, many, seed=5)
     truth, shown = parameters_of(bench_pack, others.packs), shown_by(others)
     noise = np.random.default_rng(9)
@@ -71,8 +75,9 @@ def test_the_truth_lies_in_the_band_of_nine_in_ten(bench_pack: BenchPack, prior)
         now, was = found.hours_after, found.hours_before
         hours += now.low <= others.hours[place] <= now.high
         shares.append((now.high - now.low) / (was.high - was.low))
-    # 54 of 60 are expected; four standard deviations lower it would be 45.
-    assert (inside >= 45).all() and hours >= 45
+    # Nine in ten are expected; four standard deviations fewer would not be.
+    least = 0.9 * many - 4.0 * (0.09 * many) ** 0.5
+    assert (inside >= least).all() and hours >= least
     assert np.median(shares) < 1.0 / 3.0
 
 

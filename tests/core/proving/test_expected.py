@@ -8,15 +8,17 @@ from lumvak.core.proving.expected import (
     LITTLE_IS_WELL,
     Expected,
     drawn_packs,
-    expected_of,
     taken_through,
     worst_over,
 )
 from lumvak.core.proving.observables import OBSERVABLES
+from lumvak.core.proving.proof import Prepared
 
 
-def test_nine_in_ten_of_other_packs_lie_in_the_bands(bench_pack: BenchPack) -> None:
-    expected = expected_of(bench_pack)
+def test_nine_in_ten_of_other_packs_lie_in_the_bands(
+    bench_pack: BenchPack, ready: Prepared
+) -> None:
+    expected = ready.expected
     others = drawn_packs(bench_pack, 1000, seed=77)
     shown = {
         "full-discharge.ah": others.emptied.ah,
@@ -30,8 +32,8 @@ def test_nine_in_ten_of_other_packs_lie_in_the_bands(bench_pack: BenchPack) -> N
         assert inside == pytest.approx(0.9, abs=0.035) and far < 0.02
 
 
-def test_the_middle_is_that_of_the_design(bench_pack: BenchPack) -> None:
-    expected = expected_of(bench_pack)
+def test_the_middle_is_that_of_the_design(bench_pack: BenchPack, ready: Prepared) -> None:
+    expected = ready.expected
     assert set(expected) <= {item.key for item in OBSERVABLES}
     board = bench_pack.board
     assert board is not None

@@ -1,20 +1,12 @@
 """What was proven, as figures that explain themselves."""
 
-import pytest
-
 from lumvak.core.document.proving import Proving
-from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.figures import PARAMETER_RULES, proof_figures
-from lumvak.core.proving.proof import Prepared, prepared, proof_of
+from lumvak.core.proving.proof import Prepared, proof_of
 from lumvak.core.spelling import spoken
 from tests.proofs import reading
 
 LIMITS = {"series-joints": 20.0, "cells": 60.0}
-
-
-@pytest.fixture(scope="module")
-def ready(bench_pack: BenchPack) -> Prepared:
-    return prepared(bench_pack)
 
 
 def test_what_was_not_read_is_assumed_and_what_was_is_measured(ready: Prepared) -> None:

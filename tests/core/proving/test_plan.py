@@ -1,19 +1,11 @@
 """The plan: safety first, then what settles most for its time, and what can be done at all."""
 
-import pytest
-
 from lumvak.core.document.proving import Proving
-from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.plan import SAFETY, plan_of
-from lumvak.core.proving.proof import TESTS, Prepared, prepared
+from lumvak.core.proving.proof import TESTS, Prepared
 from tests.proofs import reading
 
 ALL = ("meter", "load", "supply", "thermometer", "charger")
-
-
-@pytest.fixture(scope="module")
-def ready(bench_pack: BenchPack) -> Prepared:
-    return prepared(bench_pack)
 
 
 def test_safety_first_then_what_settles_most(ready: Prepared) -> None:

@@ -1,19 +1,12 @@
 """Tests judged, and how the rating stands."""
 
-import pytest
-
 from lumvak.bench.procedures import PROCEDURES
 from lumvak.core.document.proving import Proving
 from lumvak.core.proving.bench_pack import BenchPack
-from lumvak.core.proving.proof import TESTS, Prepared, prepared, proof_of
+from lumvak.core.proving.proof import TESTS, Prepared, proof_of
 from tests.proofs import AtDirectBench, reading
 
 LIMITS = {"series-joints": 20.0, "cells": 60.0}
-
-
-@pytest.fixture(scope="module")
-def ready(bench_pack: BenchPack) -> Prepared:
-    return prepared(bench_pack)
 
 
 def test_before_anything_is_read_all_is_assumed(ready: Prepared) -> None:

@@ -3,18 +3,12 @@
 import pytest
 
 from lumvak.core.document.proving import Proving, TestName
-from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.guide import by_hand
 from lumvak.core.proving.measured import measured
-from lumvak.core.proving.proof import Prepared, prepared, proof_of
+from lumvak.core.proving.proof import Prepared, proof_of
 from lumvak.ui.session import Session
 from lumvak.ui.stages.prove.hand_steps import hand_steps
 from lumvak.ui.stages.prove.prover import Prover
-
-
-@pytest.fixture(scope="module")
-def ready(bench_pack: BenchPack) -> Prepared:
-    return prepared(bench_pack)
 
 
 @pytest.mark.parametrize(

@@ -3,16 +3,15 @@
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.document.proving import Proving
-from lumvak.core.proving.bench_pack import BenchPack
-from lumvak.core.proving.proof import prepared, proof_of
+from lumvak.core.proving.proof import Prepared, proof_of
 from lumvak.ui.stages.prove.judged_chart import JudgedChart
 from lumvak.ui.widgets.theme import THEME
 from tests.proofs import reading
 
 
-def test_bands_and_readings(qtbot: QtBot, bench_pack: BenchPack) -> None:
+def test_bands_and_readings(qtbot: QtBot, ready: Prepared) -> None:
     read = Proving(readings=(reading("charger-stop", 50.0, "charger"),))
-    proof = proof_of(prepared(bench_pack), read, {"cells": 30.0})
+    proof = proof_of(ready, read, {"cells": 30.0})
     chart = JudgedChart()
     qtbot.addWidget(chart)
     chart.show_figures(proof.of("charger-stop").figures)

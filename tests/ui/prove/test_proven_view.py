@@ -1,17 +1,9 @@
 """What the difference between design and proof is said to be due to."""
 
-import pytest
-
 from lumvak.core.document.proving import Proving
-from lumvak.core.proving.bench_pack import BenchPack
-from lumvak.core.proving.proof import Prepared, prepared, proof_of
+from lumvak.core.proving.proof import Prepared, proof_of
 from lumvak.ui.stages.prove.proven_view import due_to
 from tests.proofs import reading
-
-
-@pytest.fixture(scope="module")
-def ready(bench_pack: BenchPack) -> Prepared:
-    return prepared(bench_pack)
 
 
 def test_it_names_what_moved_or_says_that_nothing_did(ready: Prepared) -> None:

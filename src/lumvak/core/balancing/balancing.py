@@ -230,7 +230,9 @@ def _figures(
             CHARGING_EVEN_H.of(hours, most, amps, arrives),
             CHARGING_BLEED_W.of(heat_w, amps, volts, arrives),
         )
-    flow = CHARGING_BLEED_A.of(flow_a, origin=means.origin, rule=means.name)
+    # What was typed of a resistor is not the flow itself: that is worked out from it.
+    comes: Origin = "computed" if means.origin == "typed" else means.origin
+    flow = CHARGING_BLEED_A.of(flow_a, origin=comes, rule=means.name)
     behind = BEHIND_A.of(float(np.ptp(groups.leak_a)), origin=origin)
     many = EVEN_CHARGES.of(
         None if course is None or hours is None else course.charges, most, flow, behind

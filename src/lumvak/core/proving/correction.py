@@ -42,7 +42,7 @@ STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.003
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)
-STEP, ROUNDS = 0.02, 3
+STEP, ROUNDS = 0.02, 2
 # 90 of 100 lie within so many standard deviations.
 NINETY = 1.645
 

@@ -25,7 +25,7 @@ from lumvak.core.proving.programme import (
 )
 
 Array = NDArray[np.float64]
-DRAWS, SEED = 800, 20
+DRAWS, SEED = 500, 20
 # What a meter at the bench is off by: shares of a reading, and what is added; standard deviations.
 VOLT_SHARE, VOLT_V = 0.0003, 0.001
 AMP_SHARE, AMP_A = 0.001, 0.003

@@ -65,7 +65,13 @@ def _takes(line: _PlanLine) -> str:
 
 
 COLUMNS = (
-    Column("test", lambda it: GUIDES[it.planned.test].name, left=True, stretch=True),
+    Column(
+        "test",
+        lambda it: GUIDES[it.planned.test].name,
+        left=True,
+        stretch=True,
+        tip="In the order of the plan: safety first, then what settles most for its time",
+    ),
     Column("takes", _takes, sample="15 min 0", tip="With the charge and the cooling that it wants"),
     Column(
         "settles",

@@ -37,7 +37,13 @@ def _moved(item: Corrected) -> str:
 
 
 COLUMNS = (
-    Column("parameter", lambda it: it.label, left=True, stretch=True),
+    Column(
+        "parameter",
+        lambda it: it.label,
+        left=True,
+        stretch=True,
+        tip="What the run time and the rating hang on",
+    ),
     Column(
         "as designed",
         lambda it: _plus_minus(it.before, it.sigma_before, it.unit),
