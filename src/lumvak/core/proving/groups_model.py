@@ -7,7 +7,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.proving.bench_pack import BenchPack, Built
-from lumvak.core.run.model import Loads, Model, States
+from lumvak.core.run.model import Loads, Model, Spans, States
 
 Array = NDArray[np.float64]
 ROUNDS = 2
@@ -49,6 +49,8 @@ class GroupsModel:
             packs.resistance,
             cooling=packs.cooling[:, None],
         )
+        # What the length of the last step decides; most are as long as the one before.
+        self._spans: tuple[float, Spans] | None = None
         seen = pack.behaviour
         top = (seen.rest_v[-1] - seen.rest_v[-2]) / (seen.rest_charge[-1] - seen.rest_charge[-2])
         self.over_v = max(float(top), OVER_V)
@@ -67,9 +69,9 @@ class GroupsModel:
         """Where they stand after ``seconds`` of a held current (n,)."""
         pack, packs = self.pack, self.packs
         loads = Loads(amps[:, None], None)
-        groups, _ = self.model.stepped(
-            now.groups, loads, self.model.spans(np.array([[seconds]])), ROUNDS
-        )
+        if self._spans is None or self._spans[0] != seconds:
+            self._spans = seconds, self.model.spans(np.array([[seconds]]))
+        groups, _ = self.model.stepped(now.groups, loads, self._spans[1], ROUNDS)
         share = (amps / pack.load_a) ** 2
 
         def risen(rise: Array, full_k: Array, constant_s: float) -> Array:

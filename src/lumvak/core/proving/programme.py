@@ -18,7 +18,7 @@ HOLD_S, STAIRS_SHARE = 600.0, 0.35
 OFF_S = 10.0
 # The full charge ends under this share of the capacity, as amps.
 TAIL_SHARE = 0.05
-STEPS_A_DISCHARGE = 150
+STEPS_A_DISCHARGE = 100
 STEPS_A_LEVEL = 12
 # A pack may warm so many times as much as designed, and stays so many K under its limit.
 WARMER, SPARE_K = 1.8, 2.0
