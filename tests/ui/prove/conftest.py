@@ -3,8 +3,12 @@
 import pytest
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.proving import proof
+from lumvak.core.proving.expected import drawn_packs
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.prove.stage import ProveStage
+
+DRAWN = 150
 
 
 def settled(qtbot: QtBot, stage: ProveStage) -> None:
@@ -19,7 +23,9 @@ def settled(qtbot: QtBot, stage: ProveStage) -> None:
 
 
 @pytest.fixture
-def prove(qtbot: QtBot, window: Window) -> ProveStage:
+def prove(qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch) -> ProveStage:
+    # Fewer draws than a builder gets: their bands are held elsewhere.
+    monkeypatch.setattr(proof, "drawn_packs", lambda pack: drawn_packs(pack, DRAWN))
     window.open_stage("prove")
     stage = window.stages["prove"]
     assert isinstance(stage, ProveStage)

@@ -26,8 +26,8 @@ def test_what_is_not_at_hand_comes_last_and_says_so(
     view.at_hand.picked.emit(("meter", "load", "supply", "thermometer", "charger"))
     settled(qtbot, prove)
     settles = {row.value: row.cells[2] for row in view.table.rows_model.rows}
-    assert "of the run time" in settles["full-discharge"]
-    assert "of the warmth" in settles["staircase"]
+    assert "of run time" in settles["full-discharge"]
+    assert "of warmth" in settles["staircase"]
     assert window.session.project.proving.at_hand[1] == "load"
 
 

@@ -53,8 +53,8 @@ def _settles(line: _PlanLine) -> str:
     if item.test in SAFETY:
         return "safety"
     share = max(item.settles, item.settles_warm)
-    what = "of the run time" if item.settles >= item.settles_warm else "of the warmth"
-    return f"{share:.0%} {what}" if share >= 0.005 else "which part it is"
+    what = "run time" if item.settles >= item.settles_warm else "warmth"
+    return f"{share:.0%} of {what}" if share >= 0.005 else "which part"
 
 
 def _takes(line: _PlanLine) -> str:
@@ -77,7 +77,7 @@ COLUMNS = (
         "settles",
         _settles,
         left=True,
-        sample="86% of the run time",
+        sample="86% of run time",
         mark=lambda it: "amber" if it.planned.lacks and not it.planned.done else "",
         tip="How much of what is not sure now it would settle",
     ),
