@@ -151,6 +151,9 @@ class BenchView(Page):
         right.addLayout(asked)
         right.addWidget(flowing(self.pause, self.stop))
         right.addWidget(self.plot, 1)
+        right.addStretch(0)
+        # There is nothing to see before something was read.
+        self.plot.setVisible(False)
         both.addLayout(left, 5)
         both.addLayout(right, 7)
         outer.addLayout(both, 1)
@@ -225,6 +228,7 @@ class BenchView(Page):
                 self._points[key].append((minutes, reading.value))
             if reading.amps is not None and reading.place == "terminals":
                 self._points["amps pack"].append((minutes, reading.amps))
+        self.plot.setVisible(True)
         self._show_band()
         for key, points in self._points.items():
             x, y = np.array(points).T if points else (np.zeros(0), np.zeros(0))
