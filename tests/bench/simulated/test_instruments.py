@@ -32,6 +32,11 @@ def test_the_meter_reads_where_its_probes_are(bench: Bench) -> None:
         read = float(meter.line("MEAS:VOLT:DC?") or "nan")
         true = bench.pack.volts_at(place)
         assert read == pytest.approx(true, abs=0.006 + 0.002 * abs(true))
+    meter.line("ROUT:PROB joint:2")
+    ohm = float(meter.line("MEAS:RES?") or "nan")
+    assert ohm == pytest.approx(bench.pack.ohm_at("joint:2"), rel=1e-3) and 0.0 < ohm < 0.1
+    meter.line("ROUT:PROB pack")
+    assert float(meter.line("MEASure:RESistance?") or "nan") > 9e36
     meter.line("ROUT:PROB group:99")
     assert (meter.line("SYST:ERR?") or "").startswith("-222")
 
@@ -52,6 +57,7 @@ def test_the_supply_has_its_own_protection(bench: Bench) -> None:
 def test_load_thermometer_and_bms(bench: Bench) -> None:
     known = interpreters(bench)
     assert known["bms"].line("STATus?") == "ASLEEP"
+    assert float(known["bms"].line("MEAS:VOLT? (@1)") or "nan") > 9e36
     known["bms"].line("SIMulate:BUTTon")
     assert "DISCHARGE 1" in (known["bms"].line("STAT?") or "")
     known["load"].line("CURR 20;INP ON")

@@ -25,7 +25,8 @@ LONGEST_S = 1e8
 # Group voltages of a BMS jitter by this, in V.
 BMS_NOISE_V = 0.001
 KELVIN_NOISE = 0.05
-NONE_OHM = 9.9e37
+# What is said where there is no way, and where there is no number (SCPI).
+NONE_OHM, NO_NUMBER = 9.9e37, 9.91e37
 NAMES = ("meter", "supply", "load", "thermometer", "bms")
 
 
@@ -113,10 +114,11 @@ def _meter(bench: Bench) -> list[ScpiCommand]:
         return _told(true * bench.volt_gain + VOLT_V * bench.normal())
 
     def ohm(_: str) -> str:
-        """Of what carries no current of its own: from the pack to its case there is no way."""
-        if bench.probe == "case":
+        """Of a part or a joint that carries nothing; over range where there are volts, or no way."""
+        try:
+            return _told(bench.pack.ohm_at(bench.probe))
+        except KeyError:
             return _told(NONE_OHM)
-        raise no_good()
 
     return [
         command("MEASure[:VOLTage][:DC]?", volts),
@@ -189,8 +191,10 @@ def _thermometer(bench: Bench) -> list[ScpiCommand]:
 def _bms(bench: Bench) -> list[ScpiCommand]:
     def volts(text: str) -> str:
         place = channel_of(text)
-        if not 1 <= place <= bench.pack.pack.series or not bench.pack.bms.awake:
+        if not 1 <= place <= bench.pack.pack.series:
             raise no_good()
+        if not bench.pack.bms.awake:
+            return _told(NO_NUMBER)
         true = bench.pack.volts_at(f"group:{place}")
         off = float(bench.group_v[place - 1]) + BMS_NOISE_V * bench.normal()
         return _told(true + off)

@@ -245,12 +245,17 @@ class SimulatedPack:
         name, colon, number = place.partition(":")
         if colon and name == "group":
             return float(seen.group_v[0, self._place(number, self.pack.series)])
-        if colon and name == "joint":
-            place_ = self._place(number, self.pack.series - 1)
-            return amps * float((self.truth.joints[0] * self.pack.joint_ohm)[place_])
-        if place in PARTS:
-            return amps * float(self.model.parts_ohm[0, PARTS.index(place)])
-        raise KeyError(place)
+        return amps * self.ohm_at(place)
+
+    def ohm_at(self, place: str) -> float:
+        """True ohm of a part of the path or a joint; raises KeyError for any other place."""
+        name, _, number = place.partition(":")
+        if name == "joint":
+            at = self._place(number, self.pack.series - 1)
+            return float((self.truth.joints[0] * self.pack.joint_ohm)[at])
+        if place not in PARTS:
+            raise KeyError(place)
+        return float(self.model.parts_ohm[0, PARTS.index(place)])
 
     def _output_v(self, amps: float, seen: Seen) -> float:
         if self.gives or (self.takes and abs(amps) > NO_A):
