@@ -114,7 +114,7 @@ def _meter(bench: Bench) -> list[ScpiCommand]:
         return _told(true * bench.volt_gain + VOLT_V * bench.normal())
 
     def ohm(_: str) -> str:
-        """Of a part or a joint that carries nothing; over range where there are volts, or no way."""
+        """Of a part or a joint; over range where there are volts, or no way."""
         try:
             return _told(bench.pack.ohm_at(bench.probe))
         except KeyError:
