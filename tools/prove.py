@@ -72,16 +72,17 @@ def packs(catalogue: Catalogue, first: int = 0) -> Iterator[tuple[int, BenchPack
 
 
 def read(pack: BenchPack, seed: int, faults: Sequence[str] = (), tests=tuple(PROCEDURES)):
-    """A simulated pack, and the readings of its tests."""
+    """What is true of a simulated pack when it was emptied, the readings, and how tests went."""
     simulated = SimulatedPack(pack, seed, faults)
     lines = direct_lines(simulated, seed)
     readings: list[ProofReading] = []
-    runs = list(
-        run_tests(
-            pack, instruments_on(lines), SimulatedHelper(lines["meter"]), tests, readings.append
-        )
-    )
-    return simulated, Proving(readings=tuple(readings)), runs
+    runs, truth = [], simulated.truth
+    helper = SimulatedHelper(lines["meter"])
+    for run in run_tests(pack, instruments_on(lines), helper, tests, readings.append):
+        runs.append(run)
+        if run.test == "full-discharge":
+            truth = simulated.as_it_stands()
+    return truth, Proving(readings=tuple(readings)), runs
 
 
 def main(count: int, faulty: int) -> int:
@@ -96,7 +97,7 @@ def main(count: int, faulty: int) -> int:
         seed, pack = next(source)
         drawn = drawn_packs(pack)
         expected, prior = expected_of(pack, drawn), prior_of(pack, drawn)
-        simulated, proving, runs = read(pack, seed)
+        true, proving, runs = read(pack, seed)
         found = measured(proving)
         for run in runs:
             if run.stopped:
@@ -110,11 +111,11 @@ def main(count: int, faulty: int) -> int:
                 told[f"outside {key}"] += 1
                 print("outside", seed, key, value, expected[key], flush=True)
         after = posterior(pack, prior, found)
-        truth = parameters_of(pack, simulated.truth)[0]
+        truth = parameters_of(pack, true)[0]
         sigma = np.sqrt(np.diag(after.spread_after))
         for place, name in enumerate(PARAMETERS):
             covered[name] += bool(abs(after.after[place] - truth[place]) <= NINETY * sigma[place])
-        hours = float(taken_through(pack, simulated.truth).hours[0])
+        hours = float(taken_through(pack, true).hours[0])
         one, other = after.hours_after, after.hours_before
         covered["run time"] += one.low <= hours <= one.high
         shares.append((one.high - one.low) / (other.high - other.low))

@@ -88,3 +88,14 @@ def test_the_charger_stops_by_itself(bench_pack: BenchPack) -> None:
 def test_there_is_no_such_place(bench_pack: BenchPack, place: str) -> None:
     with pytest.raises(KeyError):
         SimulatedPack(bench_pack).volts_at(place)
+
+
+def test_as_it_stands_is_as_it_was_built_until_something_was_lost(bench_pack: BenchPack) -> None:
+    simulated = awake(bench_pack, seed=3)
+    assert simulated.as_it_stands().charge == pytest.approx(simulated.truth.charge, abs=1e-9)
+    simulated.load.on, simulated.load.amps = True, 10.0
+    simulated.advance(1800.0)
+    assert simulated.as_it_stands().charge == pytest.approx(simulated.truth.charge, abs=1e-4)
+    leaking = awake(bench_pack, "leaking-group", seed=3)
+    leaking.advance(7 * 86_400.0)
+    assert leaking.as_it_stands().charge.min() < -0.1

@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 
 from lumvak.bench.simulated.faults import LEAK, with_fault
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.proving.bench_pack import PARTS, BenchPack, built
+from lumvak.core.proving.bench_pack import PARTS, BenchPack, Built, built
 from lumvak.core.proving.expected import AS_FOUND, MONTH_SHARE, MONTH_SPREAD
 from lumvak.core.proving.groups_model import GroupsModel, Seen
-from lumvak.core.proving.programme import as_found
+from lumvak.core.proving.programme import as_found, fully_charged
 
 Array = NDArray[np.float64]
 # Steps in s: while current flows, while a level of the BMS is passed, and at rest.
@@ -77,6 +77,13 @@ class SimulatedPack:
             loss[int(generator.integers(pack.series))] *= LEAK
         self.loss_per_s = MONTH_SHARE / MONTH_S * loss
         self.leak_v = abs(float(generator.standard_normal())) * 0.03
+
+    def as_it_stands(self) -> Built:
+        """What is true of it now: bled and lost since, its groups stand otherwise when full."""
+        share, charge = 1.0 / self.truth.capacity, self.now.groups.charge
+        given = (fully_charged(self.model).mean() - charge.mean()) / share.mean()
+        full = charge + given * share
+        return replace(self.truth, charge=full - full.mean(axis=1, keepdims=True))
 
     # What is connected.
 
