@@ -38,7 +38,7 @@ TELLING = (
 )  # fmt: skip
 # A discharge is followed and read in steps, and groups are bled while a pack is filled before it:
 # together off by such a share.
-STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.003
+STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.0045
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)
