@@ -9,7 +9,17 @@ from lumvak.bench.instruments import Taken
 from lumvak.core.document.proving import TestName
 from lumvak.core.proving.bench_pack import PARTS
 from lumvak.core.proving.expected import TRIP_STEP
-from lumvak.core.proving.programme import LEVELS, OFF_S, hold_s, tail_a
+from lumvak.core.proving.programme import (
+    CREEP_SHARE,
+    LATE_SHARE,
+    LEVELS,
+    OFF_S,
+    OVER_V,
+    TRIP_TO,
+    hold_s,
+    tail_a,
+    trip_hold_s,
+)
 
 # How often is read while something goes on, and near an end, in s.
 OFTEN_S, NEAR_S, READ_TIMES = 60.0, 10.0, 120
@@ -25,12 +35,8 @@ COOL_K, COOL_S, COOLED_BY_S = 1.0, 900.0, 12.0 * 3600.0
 SETTLED_S, SETTLES_S, WEEK_S = 20.0, 6.0 * 3600.0, 7.0 * 86_400.0
 # A tenth of the charge is taken out before a pack that may be over full is filled.
 TENTH = 0.1
-# The over-current test goes from here to there, as shares of the level.
-TRIP_FROM, TRIP_TO = 0.7, 1.4
-# Over-voltage is looked for at this share of the capacity as amps, under-voltage at that share of
-# the load.
-CREEP_SHARE, LATE_SHARE = 0.05, 0.25
-OVER_V = 0.1
+# The over-current test begins here, as a share of the level.
+TRIP_FROM = 0.7
 # A BMS that opened is given so much before it is tried again, in s of charge.
 REVIVE_S = 300.0
 
@@ -144,7 +150,7 @@ def over_current(bench: AtBench) -> None:
     while share <= TRIP_TO:
         asked = share * level.current_a
         with bench.drawing(asked) as load:
-            bench.by.wait(1.2 * level.delay_s + 1.0)
+            bench.by.wait(trip_hold_s(level.delay_s))
             flow = load.amps()
             if flow.value < OFF_A:
                 bench.keep("amps", "bms", Taken(0.0, flow.off), asked, load.name)

@@ -24,8 +24,7 @@ from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, Proving, TestName
-from lumvak.core.evaluation import Evaluation
-from lumvak.core.proved import bench_pack_of
+from lumvak.core.proved import bench_pack_of, limits_of
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import in_units, parameters_of
 from lumvak.core.proving.proof import JudgedFigure, PackProof, Prepared, prepared, proof_of
@@ -45,7 +44,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if evaluation is None:
         return 2
     pack = bench_pack_of(evaluation)
-    ready, limits = prepared(pack), _limits(evaluation)
+    ready, limits = prepared(pack), limits_of(evaluation)
     if chosen.bench != SIMULATED:
         if chosen.fault or chosen.batch:
             refuse("--fault and --batch are for the simulated bench")
@@ -72,10 +71,6 @@ def _tests(text: str, refuse: Refuse) -> list[TestName]:
         if name not in PROCEDURES:
             refuse(f"--tests: “{name[:40]}” is no test; accepted: all, {', '.join(PROCEDURES)}")
     return [test for test in PROCEDURES if test in wanted]
-
-
-def _limits(evaluation: Evaluation) -> dict[str, float]:
-    return {link.key: link.continuous_a for link in evaluation.path.links}
 
 
 def _simulated(

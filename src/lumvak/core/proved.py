@@ -90,6 +90,11 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
     return replace(pack, discharge_a=cool_enough_a(pack))
 
 
+def limits_of(evaluation: Evaluation) -> dict[str, float]:
+    """What each link of the path carries continuously in A, by its key."""
+    return {link.key: link.continuous_a for link in evaluation.path.links}
+
+
 def _strip_k(evaluation: Evaluation) -> float:
     """By how much the busiest series connection rises over the cells at the continuous current."""
     joined = evaluation.laid_out.joined_pack

@@ -40,7 +40,7 @@ class FaultError(Refused):
 def with_fault(pack: BenchPack, packs: Built, fault: str, generator: np.random.Generator) -> Built:
     """A built pack with a fault in a drawn place; raises FaultError.
 
-    A leak is no part of how it was built: ``leaks_of`` has it.
+    A leak is no part of how it was built: SimulatedPack has it.
     """
     if fault not in FAULTS:
         raise FaultError(phrase("no fault “{}”; accepted: {}", fault[:40], listed(list(FAULTS))))

@@ -147,13 +147,15 @@ class Prior(Struct, frozen=True, eq=False):
     """What drawn packs say beforehand: parameters, their spread, and what the model leaves out.
 
     ``bias`` and ``noise`` are the mean and the spread by which what packs show differs from what
-    packs of like groups with their parameters show, by SHOWN.
+    packs of like groups with their parameters show, by SHOWN; ``first`` is what such packs show at
+    the mean, where every correction begins.
     """
 
     mean: Array
     spread: Array
     bias: Array
     noise: Array
+    first: _Line
 
 
 def prior_of(pack: BenchPack, drawn: Drawn) -> Prior:
@@ -162,7 +164,8 @@ def prior_of(pack: BenchPack, drawn: Drawn) -> Prior:
     alike = taken_through(pack, packs_of(pack, own))
     rest = _stacked(drawn, SHOWN) - _stacked(alike, SHOWN)
     spread = np.cov(own.T) + 1e-8 * np.eye(len(PARAMETERS))
-    return Prior(own.mean(axis=0), spread, rest.mean(axis=0), np.cov(rest.T))
+    mean = own.mean(axis=0)
+    return Prior(mean, spread, rest.mean(axis=0), np.cov(rest.T), _linear(pack, mean))
 
 
 def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Posterior:
@@ -176,11 +179,11 @@ def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Po
     noise = noise + np.diag([_off(TELLING[place], read) ** 2 for place in places])
     values = np.array([read[TELLING[place]].value for place in places]) - prior.bias[places]
     mean, spread = prior.mean, prior.spread
-    first = line = _linear(pack, mean)
+    first = line = prior.first
     at, left, shared, sums = mean, spread, np.zeros(len(places)), noise
     hours = float(first.shown[-1])
-    for _ in range(ROUNDS if places else 0):
-        line = _linear(pack, at)
+    for turn in range(ROUNDS if places else 0):
+        line = _linear(pack, at) if turn else first
         slope = line.slopes[places]
         news = values - line.shown[places] + slope @ (at - mean)
         sums = slope @ spread @ slope.T + noise

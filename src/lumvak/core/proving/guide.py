@@ -12,7 +12,16 @@ from msgspec import Struct
 
 from lumvak.core.document.proving import Instrument, Quantity, TestName
 from lumvak.core.proving.bench_pack import PARTS, BenchPack
-from lumvak.core.proving.programme import LEVELS, hold_s, tail_a
+from lumvak.core.proving.programme import (
+    CREEP_SHARE,
+    LATE_SHARE,
+    LEVELS,
+    OVER_V,
+    TRIP_TO,
+    hold_s,
+    tail_a,
+    trip_hold_s,
+)
 from lumvak.core.said import Text, phrase, say
 
 # Where something is connected, in the order of the path.
@@ -292,15 +301,15 @@ def settings_said(test: TestName, pack: BenchPack) -> Text:
         level = board.stages[0]
         return phrase(
             "Load: up to {}, each step held {}.",
-            say(1.4 * level.current_a, "A"),
-            say(1.2 * level.delay_s + 1.0, "s"),
+            say(TRIP_TO * level.current_a, "A"),
+            say(trip_hold_s(level.delay_s), "s"),
         )
     if test == "over-voltage" and board is not None:
         return phrase(
             "Supply: {} and {}.",
-            say(pack.series * (board.over_voltage_v + 0.1), "V"),
-            say(0.05 * pack.group_ah, "A"),
+            say(pack.series * (board.over_voltage_v + OVER_V), "V"),
+            say(CREEP_SHARE * pack.group_ah, "A"),
         )
     if test == "under-voltage":
-        return phrase("Load: {}.", say(0.25 * pack.load_a, "A"))
+        return phrase("Load: {}.", say(LATE_SHARE * pack.load_a, "A"))
     return ""

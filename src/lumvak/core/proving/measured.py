@@ -185,7 +185,7 @@ def _drops(readings: Readings) -> Figures:
     for part in ("fuse", "bms", "connector"):
         if (found := ohm(part)) is not None:
             yield f"{part}_mohm", found
-    places = {it.place for it in readings if it.place.startswith("joint:")}
+    places = dict.fromkeys(it.place for it in readings if it.place.startswith("joint:"))
     joints = [found for place in places if (found := ohm(place)) is not None]
     if joints:
         values = [it.value for it in joints]

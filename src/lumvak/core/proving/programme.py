@@ -18,6 +18,12 @@ HOLD_S, STAIRS_SHARE = 600.0, 0.35
 OFF_S = 10.0
 # The full charge ends under this share of the capacity, as amps.
 TAIL_SHARE = 0.05
+# The over-current test goes so far, as a share of the level, each step held so much longer than it
+# takes to open.
+TRIP_TO, TRIP_TIMES, TRIP_MORE_S = 1.4, 1.2, 1.0
+# Over-voltage is looked for with a supply so much over the cut-off of each group, at this share of
+# the capacity as amps; under-voltage at that share of the load.
+OVER_V, CREEP_SHARE, LATE_SHARE = 0.1, 0.05, 0.25
 STEPS_A_DISCHARGE = 100
 STEPS_A_LEVEL = 12
 # A pack may warm so many times as much as designed, and stays so many K under its limit.
@@ -64,6 +70,11 @@ class Emptied(Struct, frozen=True, eq=False):
 def tail_a(pack: BenchPack) -> float:
     """Under how many A the full charge is taken to have ended."""
     return TAIL_SHARE * pack.group_ah
+
+
+def trip_hold_s(delay_s: float) -> float:
+    """How long a step of the over-current test is held in s, for a level of a delay."""
+    return TRIP_TIMES * delay_s + TRIP_MORE_S
 
 
 def hold_s(pack: BenchPack) -> float:

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
-from lumvak.core.proved import bench_pack_of
+from lumvak.core.proved import bench_pack_of, limits_of
 from lumvak.core.proving.figures import proof_figures
 from lumvak.core.proving.plan import Planned, plan_of
 from lumvak.core.proving.proof import PackProof, Prepared, prepared, proof_of
@@ -107,7 +107,7 @@ class Prover(QObject):
 
         def task(report: Report) -> object:
             made = prepared(bench_pack_of(evaluation)) if ready is None else ready
-            limits = {link.key: link.continuous_a for link in evaluation.path.links}
+            limits = limits_of(evaluation)
             if not report(0.5):
                 return None
             proof = proof_of(made, proving, limits)
