@@ -39,8 +39,10 @@ from lumvak.core.proving.correction import (
     posterior,
     prior_of,
 )
-from lumvak.core.proving.expected import drawn_packs, expected_of, taken_through
+from lumvak.core.proving.expected import drawn_packs, expected_of
+from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.measured import measured
+from lumvak.core.proving.programme import emptied
 from lumvak.files.catalogue_file import load_catalogue
 
 HOW_MANY, FAULTY = 1000, 500
@@ -72,17 +74,17 @@ def packs(catalogue: Catalogue, first: int = 0) -> Iterator[tuple[int, BenchPack
 
 
 def read(pack: BenchPack, seed: int, faults: Sequence[str] = (), tests=tuple(PROCEDURES)):
-    """What is true of a simulated pack when it was emptied, the readings, and how tests went."""
+    """What is true of a simulated pack, how full it was emptied, the readings, how tests went."""
     simulated = SimulatedPack(pack, seed, faults)
     lines = direct_lines(simulated, seed)
     readings: list[ProofReading] = []
-    runs, truth = [], simulated.truth
+    runs, full = [], simulated.model.full
     helper = SimulatedHelper(lines["meter"])
     for run in run_tests(pack, instruments_on(lines), helper, tests, readings.append):
         runs.append(run)
         if run.test == "full-discharge":
-            truth = simulated.as_it_stands()
-    return truth, Proving(readings=tuple(readings)), runs
+            full = simulated.charged_to
+    return simulated.truth, full, Proving(readings=tuple(readings)), runs
 
 
 def main(count: int, faulty: int) -> int:
@@ -97,7 +99,7 @@ def main(count: int, faulty: int) -> int:
         seed, pack = next(source)
         drawn = drawn_packs(pack)
         expected, prior = expected_of(pack, drawn), prior_of(pack, drawn)
-        true, proving, runs = read(pack, seed)
+        true, full, proving, runs = read(pack, seed)
         found = measured(proving)
         for run in runs:
             if run.stopped:
@@ -111,11 +113,11 @@ def main(count: int, faulty: int) -> int:
                 told[f"outside {key}"] += 1
                 print("outside", seed, key, value, expected[key], flush=True)
         after = posterior(pack, prior, found)
-        truth = parameters_of(pack, true)[0]
+        truth = parameters_of(pack, true, full)[0]
         sigma = np.sqrt(np.diag(after.spread_after))
         for place, name in enumerate(PARAMETERS):
             covered[name] += bool(abs(after.after[place] - truth[place]) <= NINETY * sigma[place])
-        hours = float(taken_through(pack, true).hours[0])
+        hours = float(emptied(GroupsModel(pack, true), pack.load_a, full).hours[0])
         one, other = after.hours_after, after.hours_before
         covered["run time"] += one.low <= hours <= one.high
         shares.append((one.high - one.low) / (other.high - other.low))
@@ -160,7 +162,7 @@ def _faults(source: Iterator[tuple[int, BenchPack]], count: int) -> list[str]:
         expected = expected_of(pack)
         if MEANT[fault] not in expected or (fault == "warm-strip" and pack.strip_k < 5.0):
             continue
-        _, proving, _ = read(pack, seed, (fault,), (test,))
+        _, _, proving, _ = read(pack, seed, (fault,), (test,))
         found = measured(proving).get(MEANT[fault])
         tried[fault] += 1
         if found is not None and expected[MEANT[fault]].verdict(found.value) == "outside":

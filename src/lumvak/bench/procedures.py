@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 
 from lumvak.bench.at_bench import OFF_A, AtBench
@@ -17,21 +18,25 @@ from lumvak.core.proving.programme import (
     OVER_V,
     TRIP_TO,
     hold_s,
-    tail_a,
     trip_hold_s,
 )
 
 # How often is read while something goes on, and near an end, in s.
 OFTEN_S, NEAR_S, READ_TIMES = 60.0, 10.0, 120
-NEAR_V = 0.15
+NEAR_V, NEAR_STEPS = 0.15, 4.0
 # What creeps to an end is read so many times in a whole discharge at that current.
 LATE_TIMES = 12_000
+# What falls to a level is read again after this share of its way; it falls by so much at least.
+WAY_SHARE, LEAST_FALL_V = 0.2, 0.001
 # So many groups are followed to the end of a discharge.
 LOWEST = 3
+# A BMS that should end a discharge is given so many V under its level.
+OPENS_BY_V = 0.1
 # Nothing goes on for longer than this, in s.
 LONGEST_S = 40.0 * 3600.0
-# Cells are taken to be as warm as the air within this, or after so long.
-COOL_K, COOL_S, COOLED_BY_S = 1.0, 900.0, 12.0 * 3600.0
+# Cells are as warm as the air once they fall by no more than this from reading to reading, whatever
+# two thermometers differ by, or after so long.
+COOL_K, COOL_S, COOLED_BY_S = 0.12, 3600.0, 24.0 * 3600.0
 SETTLED_S, SETTLES_S, WEEK_S = 20.0, 6.0 * 3600.0, 7.0 * 86_400.0
 # A tenth of the charge is taken out before a pack that may be over full is filled.
 TENTH = 0.1
@@ -88,9 +93,9 @@ def _charge_full(bench: AtBench) -> None:
         while bench.by.now() - begun < LONGEST_S:
             bench.by.wait(OFTEN_S)
             flow = bench.keep("amps", "pack", supply.amps(), None, supply.name)
-            if flow < 2.0 * tail_a(pack):
+            if flow < 2.0 * pack.tail_a:
                 bench.groups(flow, charging=True)
-            if flow < tail_a(pack):
+            if flow < pack.tail_a:
                 break
 
 
@@ -102,19 +107,28 @@ def _take_a_tenth(bench: AtBench) -> None:
 
 def _cool_down(bench: AtBench) -> None:
     """Wait until the cells are as warm as the air."""
-    begun = bench.by.now()
+    begun, over_was = bench.by.now(), math.inf
     while bench.by.now() - begun < COOLED_BY_S:
         bench.by.wait(COOL_S)
         cells, air = bench.celsius("cells"), bench.celsius("air")
-        if cells is None or air is None or abs(cells - air) < COOL_K:
+        if cells is None or air is None or abs(over_was - (cells - air)) < COOL_K:
             return
+        over_was = cells - air
+
+
+def _full_and_cool(bench: AtBench) -> None:
+    """Full and as warm as the air; what is bled while it cools is filled up again."""
+    _charge_full(bench)
+    _cool_down(bench)
+    board = bench.pack.board
+    if board is not None and board.balance_always:
+        _charge_full(bench)
 
 
 def staircase(bench: AtBench) -> None:
     """From full and cool up the levels of the load, each held until warm, then off for a moment."""
     pack, held = bench.pack, hold_s(bench.pack)
-    _charge_full(bench)
-    _cool_down(bench)
+    _full_and_cool(bench)
     bench.begin(bench.test, bench.attempt)
     for share in LEVELS:
         with bench.drawing(share * pack.load_a) as load:
@@ -193,15 +207,16 @@ def full_discharge(bench: AtBench) -> None:
     """From full and cool at the continuous current until a group or the whole is empty."""
     pack = bench.pack
     _take_a_tenth(bench)
-    _charge_full(bench)
-    _cool_down(bench)
+    _full_and_cool(bench)
     bench.begin(bench.test, bench.attempt)
     ah = wh = 0.0
+    last_v = pack.floor_v - OPENS_BY_V * pack.opens
     often = min(OFTEN_S, pack.group_ah / pack.discharge_a * 3600.0 / READ_TIMES)
     with bench.drawing(pack.discharge_a) as load:
         bench.by.wait(0.1)
         (was, flow_off), span = load.amps(), often
         volts_was = bench.volts("terminals", was)
+        left_was = (min(bench.groups(was)) - last_v, (volts_was - pack.stop_v) / pack.series)
         while bench.at_s < LONGEST_S:
             before = bench.by.now()
             bench.by.wait(span)
@@ -213,14 +228,21 @@ def full_discharge(bench: AtBench) -> None:
                 wh += 0.5 * was * hours * volts_was
                 break
             volts = bench.volts("terminals", flow.value)
+            lowest = min(bench.groups(flow.value))
+            left = (lowest - last_v, (volts - pack.stop_v) / pack.series)
+            # It is followed to where the first of its limits is met, which lies between readings.
+            met = [then / (then - now) for then, now in zip(left_was, left, strict=True) if now < 0]
+            hours *= min([1.0, *met])
             ah += 0.5 * (was + flow.value) * hours
             wh += 0.25 * (was + flow.value) * (volts_was + volts) * hours
             was, volts_was = flow.value, volts
-            lowest = min(bench.groups(was))
-            if lowest <= pack.floor_v or volts <= pack.stop_v:
+            if met:
                 break
-            near = lowest < pack.floor_v + NEAR_V or volts < pack.stop_v + NEAR_V * pack.series
-            span = often / 6.0 if near else often
+            near = any(
+                now < max(NEAR_V, NEAR_STEPS * (then - now))
+                for then, now in zip(left_was, left, strict=True)
+            )
+            span, left_was = (often / 6.0 if near or span < often else often), left
         bench.celsius("cells", was)
         bench.celsius("air", was)
     share = flow_off / was
@@ -238,19 +260,21 @@ def under_voltage(bench: AtBench) -> None:
     bench.by.act("wake")
     late = LATE_SHARE * pack.load_a
     near = min(NEAR_S, pack.group_ah / late * 3600.0 / LATE_TIMES)
-    often, lowest = NEAR_S, tuple[int, ...]()
+    span, lowest, left_was = NEAR_S, tuple[int, ...](), 0.0
     with bench.drawing(late) as load:
         begun = bench.by.now()
         while bench.by.now() - begun < LONGEST_S:
-            bench.by.wait(often)
+            bench.by.wait(span)
             flow = load.amps()
             if flow.value < OFF_A:
                 bench.keep("amps", "bms", Taken(0.0, flow.off), None, load.name)
                 return
             volts = bench.groups(flow.value, only=lowest)
-            close = min(volts) < board.under_voltage_v + NEAR_V
-            often = near if close else NEAR_S
-            if close and not lowest:
+            left = min(volts) - board.under_voltage_v
+            # A share of the time after which it would be there, as it falls now.
+            ahead = WAY_SHARE * span * left / max(left_was - left, LEAST_FALL_V)
+            span, left_was = min(max(ahead, near), OFTEN_S), left
+            if left < NEAR_V and not lowest:
                 # From here on the lowest alone are read: one of them is the first.
                 order = sorted(range(pack.series), key=lambda it: volts[it])
                 lowest = tuple(place + 1 for place in order[:LOWEST])

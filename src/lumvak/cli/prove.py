@@ -88,17 +88,17 @@ def _simulated(
         lines = {role: VisaLine(resource) for role, resource in bench.resources.items()}
         try:
             helper = SimulatedHelper(lines["meter"])
-            truth = simulated.truth
+            truth, full = simulated.truth, None
             for run in run_tests(ready.pack, instruments_on(lines), helper, tests, readings.append):
                 runs.append(run)
-                # Bleeding and loss go on: what was measured is the pack as it stood then.
+                # Bleeding and loss go on: what was measured is the pack as full as it was then.
                 if run.test == "full-discharge":
-                    truth = simulated.as_it_stands()
+                    full = simulated.charged_to
         finally:
             for line in lines.values():
                 line.close()
     proof = proof_of(ready, Proving(readings=tuple(readings)), limits)
-    return proof_json(proof, runs, in_units(ready.pack, parameters_of(ready.pack, truth)[0]))
+    return proof_json(proof, runs, in_units(ready.pack, parameters_of(ready.pack, truth, full)[0]))
 
 
 def _real(

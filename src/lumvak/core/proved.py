@@ -16,10 +16,8 @@ from lumvak.core.conductors.strip_and_wire import (
 )
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.bench_pack import BenchPack, Spreads
-from lumvak.core.proving.programme import cool_enough_a
+from lumvak.core.proving.programme import cool_enough_a, full_over
 
-# Boards that end a discharge.
-ENDS_A_DISCHARGE = ("full", "protection")
 # A lot differs by half of what lies between typical and least capacity, and so much more.
 LOT_SHARE, LEAST_SHARE = 0.01, 0.97
 
@@ -43,8 +41,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
     )
     if weakest is not None:
         spreads = Spreads(capacity=0.01, cell=0.003, resistance=settings.resistance_spread)
-    ends = board is not None and board.kind in ENDS_A_DISCHARGE
-    floor_v = max(cell.voltage_empty_v, board.under_voltage_v if board and ends else 0.0)
+    opens_v = board.under_voltage_v if board is not None and board.protects else 0.0
     wire, leads = sized.wire, project.leads
     film = lead_film(leads.bundled)
     fuse, connector = power.fuse.part, power.connector.part
@@ -79,7 +76,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
         discharge_a=sized.pack.current.number,
         full_v=sized.pack.full.number,
         stop_v=modelled.stop_v,
-        floor_v=floor_v,
+        floor_v=max(cell.voltage_empty_v, opens_v),
         charge_a=evaluation.charging.right.amps.number,
         charger_v=charger.volts,
         charger_end_a=charger.end_a or END_SHARE * charger.amps,
@@ -87,6 +84,7 @@ def bench_pack_of(evaluation: Evaluation) -> BenchPack:
         board=board,
         spreads=spreads,
     )
+    pack = replace(pack, full_over=full_over(pack))
     return replace(pack, discharge_a=cool_enough_a(pack))
 
 

@@ -11,10 +11,8 @@ from lumvak.core.proving.programme import (
     as_found,
     cool_enough_a,
     emptied,
-    fully_charged,
     hold_s,
     stairs,
-    tail_a,
     through_origin,
 )
 from lumvak.core.run.discharge import discharge
@@ -57,8 +55,8 @@ def test_the_weakest_group_ends_it(bench_pack: BenchPack) -> None:
 
 def test_full_is_where_the_last_current_shows_the_full_voltage(bench_pack: BenchPack) -> None:
     model = GroupsModel(bench_pack, as_designed(bench_pack))
-    tail = tail_a(bench_pack)
-    volts = model.creeping_v(fully_charged(model), -tail).sum() + tail * model.joints_ohm[0]
+    tail = bench_pack.tail_a
+    volts = model.creeping_v(model.full, -tail).sum() + tail * model.joints_ohm[0]
     assert volts == pytest.approx(bench_pack.full_v, rel=2e-4)
 
 
@@ -67,7 +65,7 @@ def test_groups_that_gave_the_same_stand_apart_by_their_capacity(bench_pack: Ben
     small = packs.capacity.copy()
     small[0, 0] = 0.9
     model = GroupsModel(bench_pack, replace(packs, capacity=small))
-    full, now = fully_charged(model), as_found(model, 0.45)
+    full, now = model.full, as_found(model, 0.45)
     given = (full - now) * small
     assert np.ptp(given) < 1e-9 and now.mean() == pytest.approx(0.45)
 

@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 
 from lumvak.bench.simulated.faults import LEAK, with_fault
 from lumvak.core.catalogue.boards import Board
-from lumvak.core.proving.bench_pack import PARTS, BenchPack, Built, built
+from lumvak.core.proving.bench_pack import PARTS, BenchPack, built
 from lumvak.core.proving.expected import AS_FOUND, MONTH_SHARE, MONTH_SPREAD
-from lumvak.core.proving.groups_model import GroupsModel, Seen
-from lumvak.core.proving.programme import as_found, fully_charged
+from lumvak.core.proving.groups_model import GroupsModel, Now, Seen
+from lumvak.core.proving.programme import as_found
 
 Array = NDArray[np.float64]
 # Steps in s: while current flows, while a level of the BMS is passed, and at rest.
@@ -68,6 +68,9 @@ class SimulatedPack:
         self.pack, self.truth = pack, truth
         self.model = GroupsModel(pack, truth)
         self.now = self.model.at_charge(np.clip(as_found(self.model, AS_FOUND), 0.01, 1.0))
+        self._shown: tuple[Now, dict[float, Seen]] = self.now, {}
+        # Charges of the groups (1, S) when it was charged last.
+        self.charged_to = self.model.full
         self.time_s = 0.0
         self.board: Board | None = pack.board
         self.bms = Bms(awake=self.board is None or self.board.wakes == "itself")
@@ -77,13 +80,6 @@ class SimulatedPack:
             loss[int(generator.integers(pack.series))] *= LEAK
         self.loss_per_s = MONTH_SHARE / MONTH_S * loss
         self.leak_v = abs(float(generator.standard_normal())) * 0.03
-
-    def as_it_stands(self) -> Built:
-        """What is true of it now: bled and lost since, its groups stand otherwise when full."""
-        share, charge = 1.0 / self.truth.capacity, self.now.groups.charge
-        given = (fully_charged(self.model).mean() - charge.mean()) / share.mean()
-        full = charge + given * share
-        return replace(self.truth, charge=full - full.mean(axis=1, keepdims=True))
 
     # What is connected.
 
@@ -109,7 +105,7 @@ class SimulatedPack:
         if not self.takes:
             return 0.0
         flow = 0.0
-        for source in (self.supply, self.charger):
+        for source in self._sources():
             if not source.on:
                 continue
             seen = self._seen(drawn - flow)
@@ -117,13 +113,22 @@ class SimulatedPack:
             flow += min(source.amps, max(over / self._inner_ohm(), 0.0))
         return flow
 
+    def _sources(self) -> tuple[SetSource, SetSource]:
+        return self.supply, self.charger
+
     def _inner_ohm(self) -> float:
         """What an ampere more changes the output by, at once."""
         none, one = self._seen(0.0), self._seen(1.0)
         return float(none.output_v[0] - one.output_v[0])
 
     def _seen(self, amps: float) -> Seen:
-        return self.model.seen(self.now, np.array([amps]))
+        """What it shows at a current; each reading of a moment asks for the same few."""
+        if self._shown[0] is not self.now:
+            self._shown = self.now, {}
+        known = self._shown[1]
+        if amps not in known:
+            known[amps] = self.model.seen(self.now, np.array([amps]))
+        return known[amps]
 
     def plug_charger(self, on: bool) -> None:
         """Plug in the charger that belongs to the pack, or pull it."""
@@ -149,7 +154,13 @@ class SimulatedPack:
             self._woken()
             amps = self.through_a
             span = min(left, self._longest(amps))
+            if amps < -NO_A and len(fed := [it for it in self._sources() if it.on]) == 1:
+                # It holds its volts all the while, which one current at the beginning would not.
+                held = self.model.fed_a(self.now, fed[0].volts, fed[0].amps, span)
+                amps = -float(held[0])
             self.now = self.model.after(self.now, np.array([amps]), span)
+            if amps < -NO_A:
+                self.charged_to = self.now.groups.charge
             self._lose(amps, span)
             self._watch(amps, span)
             self.time_s += span
@@ -183,15 +194,20 @@ class SimulatedPack:
         volts = self._seen(amps).group_v
         over = board.over_voltage_v + float(self.truth.over_v[0])
         under = board.under_voltage_v + float(self.truth.under_v[0])
+        closed = bms.discharges and board.protects
         limits = [
-            ("over-voltage", board.over_voltage_delay_s, bool(volts.max() > over) and bms.charges),
+            (
+                "over-voltage",
+                board.over_voltage_delay_s,
+                board.ends_a_charge and bms.charges and bool(volts.max() > over),
+            ),
             (
                 "under-voltage",
                 board.under_voltage_delay_s,
-                bool(volts.min() < under) and bms.discharges,
+                closed and bool(volts.min() < under),
             ),
             *(
-                (f"over-current {place}", delay, bms.discharges and amps > level * self._trip())
+                (f"over-current {place}", delay, closed and amps > level * self._trip())
                 for place, (level, delay) in enumerate(board.trips)
             ),
         ]
@@ -267,7 +283,7 @@ class SimulatedPack:
     def _output_v(self, amps: float, seen: Seen) -> float:
         if self.gives or (self.takes and abs(amps) > NO_A):
             return float(seen.output_v[0])
-        sources = [it.volts for it in (self.supply, self.charger) if it.on]
+        sources = [it.volts for it in self._sources() if it.on]
         return max([self.leak_v, *sources])
 
     def _place(self, number: str, most: int) -> int:

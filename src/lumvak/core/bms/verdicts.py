@@ -136,7 +136,6 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
     yield from _other_pack(board.series, board.family, setting.series, setting.family)
     cell = setting.cell
     fixed = board.family == setting.family and not board.adjustable
-    protects = board.kind in ("full", "protection")
     if fixed and board.over_voltage_v > cell.voltage_full_v + OVER_VOLTAGE_HARM_V + 1e-9:
         yield Point(
             "over-voltage",
@@ -151,7 +150,7 @@ def _fits(board: Board, setting: BoardSetting) -> Iterator[Point]:
                 say(cell.voltage_full_v + 0.05, "V"),
             ),
         )
-    if fixed and protects and board.under_voltage_v < cell.voltage_empty_v - 1e-9:
+    if fixed and board.protects and board.under_voltage_v < cell.voltage_empty_v - 1e-9:
         yield Point(
             "under-voltage",
             phrase(

@@ -64,6 +64,10 @@ class Plug(Document, frozen=True):
     order: Annotated[str, about(max_length=300)] = ""
 
 
+# Kinds that open the discharge, by an overload, a short circuit or an empty group.
+PROTECTS = ("full", "protection")
+
+
 class Board(Document, frozen=True, kw_only=True):
     """A board for one series count and one family of chemistries.
 
@@ -123,6 +127,16 @@ class Board(Document, frozen=True, kw_only=True):
             raise Unfit("", "a BMS that protects only has a balance_a of 0")
         if self.off_a is not None and self.off_a > self.quiescent_a:
             raise Unfit("", "off_a must not exceed quiescent_a")
+
+    @property
+    def protects(self) -> bool:
+        """Whether it opens the discharge."""
+        return self.kind in PROTECTS
+
+    @property
+    def ends_a_charge(self) -> bool:
+        """Whether it opens the charge at a full group."""
+        return self.kind != "balancer"
 
     @property
     def trips(self) -> tuple[tuple[float, float], ...]:

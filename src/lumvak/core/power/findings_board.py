@@ -14,8 +14,6 @@ from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import capital, in_line, phrase, say, sentences
 
-ENDS_A_SHORT = ("full", "protection")
-
 
 def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
     """What speaks against the board, and what is to be known of it.
@@ -73,7 +71,7 @@ def board_findings(boards: BoardChoice, one_port: bool) -> Iterator[Finding]:
 def least_short_findings(power: Power) -> Iterator[Finding]:
     """Whether the board sees the least short circuit, and ends it in time (methods 22)."""
     board, least, fuse = power.board, power.short_least_a, power.fuse.part
-    if board is None or board.kind not in ENDS_A_SHORT:
+    if board is None or not board.protects:
         return
     in_time = [stage for stage in board.stages if stage.delay_s <= SHORT_OPENS_S]
     lowest = min((stage.current_a for stage in in_time), default=math.inf)

@@ -16,6 +16,8 @@ from lumvak.core.run.model import ModelledPack
 Array = NDArray[np.float64]
 # What lies between the ends of the cells and the output, in the order of the current.
 PARTS = ("fuse", "leads", "bms", "connector")
+# The full charge ends under this share of the capacity, as amps, or of what the charger gives.
+TAIL_SHARE, TAIL_OF_CHARGE = 0.05, 0.5
 # Draws are cut off at so many standard deviations.
 FURTHEST = 4.0
 
@@ -54,6 +56,8 @@ class BenchPack(Struct, frozen=True, eq=False):
     the busiest strip rises over the cells and the leads over the air at ``load_a``, with the time
     constants ``strip_s`` and ``leads_s``. ``floor_v`` is where a group ends a discharge; that of
     the tests draws ``discharge_a``, the same unless it would warm the cells past their limit.
+    ``full_over`` is by how much of its charge a full charge ends over where it would if its last
+    current had flowed for long.
     ``surge_a`` is the peak of a start, 0 where none is known.
     """
 
@@ -83,6 +87,24 @@ class BenchPack(Struct, frozen=True, eq=False):
     surge_a: float
     board: Board | None
     spreads: Spreads
+    full_over: float = 0.0
+
+    @property
+    def opens(self) -> bool:
+        """Whether the BMS ends a discharge at an empty group, and not the floor of the cells."""
+        board = self.board
+        return board is not None and board.protects and board.under_voltage_v >= self.floor_v
+
+    @property
+    def full_group_v(self) -> float:
+        """At how many V of a group the BMS opens the charge; infinite without one that does."""
+        board = self.board
+        return math.inf if board is None or not board.ends_a_charge else board.over_voltage_v
+
+    @property
+    def tail_a(self) -> float:
+        """Under how many A the full charge is taken to have ended."""
+        return min(TAIL_SHARE * self.group_ah, TAIL_OF_CHARGE * self.charge_a)
 
     @property
     def group(self) -> ModelledPack:

@@ -17,7 +17,7 @@ from lumvak.core.proving.bench_pack import BenchPack, Built, as_designed
 from lumvak.core.proving.expected import Drawn, taken_through
 from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.measured import Measured
-from lumvak.core.proving.programme import fully_charged, through_origin
+from lumvak.core.proving.programme import through_origin
 
 Array = NDArray[np.float64]
 PARAMETERS = ("capacity", "resistance", "joints", "path", "cooling", "strip", "leads")
@@ -38,7 +38,7 @@ TELLING = (
 )  # fmt: skip
 # A discharge is followed and read in steps, and groups are bled while a pack is filled before it:
 # together off by such a share.
-STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.0045
+STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.001
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)
@@ -83,10 +83,13 @@ class Corrected(Struct, frozen=True):
     sigma_after: float
 
 
-def parameters_of(pack: BenchPack, packs: Built) -> Array:
-    """The logarithms of the parameters of built packs over the design, (n, 7)."""
+def parameters_of(pack: BenchPack, packs: Built, full: Array | None = None) -> Array:
+    """The logarithms of the parameters of built packs over the design, (n, 7).
+
+    ``full`` (n, S) are the charges of their groups when full, where they are known otherwise.
+    """
     model = GroupsModel(pack, packs)
-    held = (packs.capacity * fully_charged(model)).min(axis=1)
+    held = (packs.capacity * (model.full if full is None else full)).min(axis=1)
     path = model.path_ohm / max(float(pack.parts_ohm.sum()), 1e-12)
     joints = np.ones(packs.many)
     if len(pack.joint_ohm):
@@ -116,7 +119,7 @@ def packs_of(pack: BenchPack, parameters: Array) -> Built:
         strip=factor[:, 5],
         leads=factor[:, 6],
     )
-    full = fully_charged(GroupsModel(pack, built)).mean(axis=1)
+    full = GroupsModel(pack, built).full.mean(axis=1)
     return replace(built, capacity=plain.capacity * (factor[:, 0] / full)[:, None])
 
 

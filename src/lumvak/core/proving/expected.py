@@ -17,10 +17,8 @@ from lumvak.core.proving.programme import (
     Stairs,
     as_found,
     emptied,
-    fully_charged,
     part_ohm,
     stairs,
-    tail_a,
     through_origin,
 )
 
@@ -125,8 +123,7 @@ def _columns(
     none = np.zeros(count)
     slope = _slope_v(pack, KEPT_AT)
     rest_v = pack.behaviour.rest(np.clip(as_found(model, AS_FOUND), 0.0, 1.0))
-    full = fully_charged(model)
-    on_full_v = model.creeping_v(full, -tail_a(pack))
+    on_full_v = model.creeping_v(model.full, -pack.tail_a)
     off_pair = VOLT_V * np.sqrt(2.0) / load
     found: dict[str, tuple[Array, Array | float]] = {
         "insulation.case_v": (np.abs(CASE_V / FAR * generator.standard_normal(count)), VOLT_V),
@@ -173,14 +170,14 @@ def _columns(
     if board is not None and board.wakes != "itself":
         leak = np.abs(LEAK_V / FAR * generator.standard_normal(count))
         found["asleep.output_v"] = (leak, VOLT_V)
-    if board is not None and board.kind in ("full", "protection"):
+    if board is not None and board.protects:
         found["over-current.trip_a"] = (
             board.stages[0].current_a * packs.trip,
             AMP_SHARE * board.stages[0].current_a + TRIP_STEP * board.stages[0].current_a / 3.46,
         )
         found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, told_off)
         found["under-voltage.trip_v"] = (board.under_voltage_v + packs.under_v, told_off)
-    elif board is not None and board.kind == "charger":
+    elif board is not None and board.ends_a_charge:
         found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, told_off)
     return found
 

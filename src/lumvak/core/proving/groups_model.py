@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import cached_property
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -13,6 +16,10 @@ Array = NDArray[np.float64]
 ROUNDS = 2
 # Over full a cell rises by at least so many volts for all of its charge once more (ours).
 OVER_V = 1.2
+# Full is looked for between these charges, halved so often.
+FULL_BETWEEN, HALVED = (0.5, 1.5), 24
+# The current that a supply at its volts gives over a step is found in so many rounds.
+HELD_ROUNDS = 6
 
 
 class Now(Struct, frozen=True, eq=False):
@@ -83,6 +90,76 @@ class GroupsModel:
             risen(now.strip_k, packs.strip * pack.strip_k, pack.strip_s),
             risen(now.leads_k, packs.leads * pack.leads_k, pack.leads_s),
         )
+
+    @cached_property
+    def full(self) -> Array:
+        """Charges of the groups (n, S) once the full charge has ended.
+
+        There the last current, which has fallen to it, shows the full voltage at the output; or the
+        BMS opens before, at the highest group.
+        """
+        pack, opens_v = self.pack, self.pack.full_group_v + self.packs.over_v
+        mean = self._mean_at(pack.tail_a, self._over_full_v)
+        highest = self._highest_v(mean, pack.tail_a)
+        mean = mean + pack.full_over
+        if (highest > opens_v).any():
+            # It falls from the current of the charger to the last one, while the highest rises.
+            begins = self._mean_at(pack.charge_a, self._over_full_v)
+            was = self._highest_v(begins, pack.charge_a)
+            part = (opens_v - was) / np.where(highest == was, 1.0, highest - was)
+            at_once = self._mean_at(
+                pack.charge_a, lambda at, amps: self._highest_v(at, amps) - opens_v
+            )
+            opened = np.where(part > 0.0, begins + part * (mean - begins), at_once)
+            mean = np.where(highest > opens_v, np.minimum(opened, mean), mean)
+        return np.asarray(mean[:, None] + self.packs.charge)
+
+    def _over_full_v(self, mean: Array, amps: float) -> Array:
+        """By how much the output stands over the full voltage, charged with ``amps``, (n,)."""
+        groups = self.creeping_v(mean[:, None] + self.packs.charge, -amps)
+        path_v = amps * (self.joints_ohm + self.path_ohm)
+        return np.asarray(groups.sum(axis=1) + path_v - self.pack.full_v)
+
+    def _highest_v(self, mean: Array, amps: float) -> Array:
+        highest = self.creeping_v(mean[:, None] + self.packs.charge, -amps).max(axis=1)
+        return np.asarray(highest)
+
+    def _mean_at(self, amps: float, over: Callable[[Array, float], Array]) -> Array:
+        """The mean charge (n,) at which ``over`` comes to 0, by halving."""
+        low, high = (np.full(self.packs.many, it) for it in FULL_BETWEEN)
+        for _ in range(HALVED):
+            middle = 0.5 * (low + high)
+            under = over(middle, amps) < 0.0
+            low, high = np.where(under, middle, low), np.where(under, high, middle)
+        return np.asarray(0.5 * (low + high))
+
+    def fed_a(self, now: Now, volts: float, most_a: float, seconds: float) -> Array:
+        """What a supply gives in A (n,) over ``seconds``: so much that it stands at its volts then.
+
+        At most ``most_a``; 0 where the packs stand over it. By false position, the end that stays
+        weighed half (the Illinois rule).
+        """
+
+        def over_v(amps: Array) -> Array:
+            return self.seen(self.after(now, -amps, seconds), -amps).output_v - volts
+
+        low, high = np.zeros(self.packs.many), np.full(self.packs.many, most_a)
+        over = over_v(high)
+        if (over <= 0.0).all():
+            return high
+        under = over_v(low)
+        ends = np.where(over <= 0.0, high, np.where(under >= 0.0, low, np.nan))
+        for _ in range(HELD_ROUNDS):
+            if np.isfinite(ends).all():
+                break
+            amps = low + (high - low) * under / np.where(under == over, 1.0, under - over)
+            at = over_v(amps)
+            is_over = at > 0.0
+            under = np.where(is_over, 0.5 * under, at)
+            over = np.where(is_over, at, 0.5 * over)
+            low, high = np.where(is_over, low, amps), np.where(is_over, amps, high)
+        middle = low + (high - low) * under / np.where(under == over, 1.0, under - over)
+        return np.where(np.isfinite(ends), ends, middle)
 
     def creeping_v(self, charge: Array, amps: float) -> Array:
         """Volts of groups (n, S) at charges, with little current that has flowed for long."""

@@ -19,7 +19,6 @@ from lumvak.core.proving.programme import (
     OVER_V,
     TRIP_TO,
     hold_s,
-    tail_a,
     trip_hold_s,
 )
 from lumvak.core.said import Text, phrase, say
@@ -282,7 +281,7 @@ def settings_said(test: TestName, pack: BenchPack) -> Text:
             "Supply: {} and {}, until under {} flows.",
             say(pack.full_v, "V"),
             say(pack.charge_a, "A"),
-            say(tail_a(pack), "A"),
+            say(pack.tail_a, "A"),
         )
     if test == "staircase":
         levels = say(LEVELS[0] * pack.load_a, "A"), say(pack.load_a, "A")

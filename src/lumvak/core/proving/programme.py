@@ -16,20 +16,23 @@ LEVELS = (0.25, 0.5, 0.75, 1.0)
 HOLD_S, STAIRS_SHARE = 600.0, 0.35
 # After a level the load is off for so long before the volts are read.
 OFF_S = 10.0
-# The full charge ends under this share of the capacity, as amps.
-TAIL_SHARE = 0.05
+# The full charge is followed from this charge on in such steps, read so often, and given up once so
+# many times the charge of the pack has flowed.
+FROM, CHARGE_STEP_S, STEPS_A_CHARGE, READ_S, LONGEST_CHARGE = 0.7, 20.0, 400, 60.0, 1.0
 # The over-current test goes so far, as a share of the level, each step held so much longer than it
 # takes to open.
 TRIP_TO, TRIP_TIMES, TRIP_MORE_S = 1.4, 1.2, 1.0
 # Over-voltage is looked for with a supply so much over the cut-off of each group, at this share of
 # the capacity as amps; under-voltage at that share of the load.
 OVER_V, CREEP_SHARE, LATE_SHARE = 0.1, 0.05, 0.25
-STEPS_A_DISCHARGE = 100
+# A discharge goes in so many steps, and in finer ones once a limit may be met in so many of them or
+# the lowest group has less charge than this.
+STEPS_A_DISCHARGE, FINER, STEPS_AHEAD, LATE = 50, 5, 3.0, 0.12
 STEPS_A_LEVEL = 12
 # A pack may warm so many times as much as designed, and stays so many K under its limit.
 WARMER, SPARE_K = 1.8, 2.0
-# Which of the limits of a discharge is that of the whole pack.
-BY_PACK = 1
+# Which of the limits of a discharge are that of the whole pack, and that of the charge.
+BY_PACK, BY_CHARGE = 1, 2
 COOL_ROUNDS, LEAST_SHARE = 5, 0.1
 # A discharge ends after so many times what is expected, if nothing else ends it.
 LONGEST = 2.5
@@ -55,7 +58,7 @@ class Emptied(Struct, frozen=True, eq=False):
 
     ``group`` counts from 0; it is −1 where the low-voltage cut-off of the equipment ended it.
     ``warm_k`` is by how much the cells lie over the air at the end, ``course_v`` (m, n) the output
-    from step to step, NaN once a pack has ended.
+    at ``course_s`` (m,), NaN once a pack has ended.
     """
 
     ah: Array
@@ -64,12 +67,8 @@ class Emptied(Struct, frozen=True, eq=False):
     group: NDArray[np.intp]
     hours: Array
     warm_k: Array
+    course_s: Array
     course_v: Array
-
-
-def tail_a(pack: BenchPack) -> float:
-    """Under how many A the full charge is taken to have ended."""
-    return TAIL_SHARE * pack.group_ah
 
 
 def trip_hold_s(delay_s: float) -> float:
@@ -83,20 +82,27 @@ def hold_s(pack: BenchPack) -> float:
     return float(min(HOLD_S, of_charge))
 
 
-def fully_charged(model: GroupsModel) -> Array:
-    """Charges of the groups (n, S) once the full charge has ended."""
-    pack, seen = model.pack, model.pack.behaviour
-    tail = tail_a(pack)
-    factor = float(seen.charge_factor(np.array(1.0)) * seen.ohm_factor(np.array(pack.ambient_c)))
-    sag = tail / pack.parallel * seen.steady_ohm * factor * model.packs.resistance.mean(axis=1)
-    rest_v = pack.full_v / pack.series - sag - tail * model.joints_ohm / pack.series
-    lag = tail * seen.lag_s * model.model.charge_per_as
-    return seen.charge_at(rest_v)[:, None] - lag + model.packs.charge
+def full_over(pack: BenchPack) -> float:
+    """By how much of its charge a full charge ends over where it would if it crept to its end.
+
+    The charge of the pack as designed is followed: constant current, then constant voltage, its
+    current read every so often.
+    """
+    model = GroupsModel(pack, as_designed(pack))
+    now = model.at_charge(np.full((1, pack.series), FROM))
+    charged, amps = 0.0, np.array([-pack.charge_a])
+    span = min(CHARGE_STEP_S, pack.group_ah / pack.charge_a * 3600.0 / STEPS_A_CHARGE)
+    while -amps[0] >= pack.tail_a and charged < LONGEST_CHARGE * pack.group_ah:
+        for _ in range(max(round(READ_S / span), 1)):
+            amps = -model.fed_a(now, pack.full_v, pack.charge_a, span)
+            now = model.after(now, amps, span)
+            charged += abs(float(amps[0])) * span / 3600.0
+    return float((now.groups.charge - model.full).mean()) + pack.full_over
 
 
 def as_found(model: GroupsModel, mean: float) -> Array:
     """Charges of the groups (n, S) once all gave the same of full, down to a ``mean``."""
-    full, share = fully_charged(model), 1.0 / model.packs.capacity
+    full, share = model.full, 1.0 / model.packs.capacity
     given = (full.mean(axis=1) - mean) / share.mean(axis=1)
     return np.asarray(full - given[:, None] * share)
 
@@ -106,7 +112,7 @@ def stairs(model: GroupsModel, start: Array | None = None) -> Stairs:
     pack = model.pack
     amps = np.array([share * pack.load_a for share in LEVELS])
     held = hold_s(pack)
-    charge = fully_charged(model) if start is None else start
+    charge = model.full if start is None else start
     now, columns = model.at_charge(charge), []
     for level in amps:
         flow = np.full(model.packs.many, level)
@@ -153,9 +159,10 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
     """Discharge at a current from charges (n, S) until the first limit is met."""
     pack, count = model.pack, model.packs.many
     amps = np.full(count, amps_a)
-    span = pack.group_ah / amps_a * 3600.0 / STEPS_A_DISCHARGE
-    now = model.at_charge(fully_charged(model) if start is None else start)
-    floor = pack.floor_v + model.packs.under_v * _opens(pack)
+    group_s = pack.group_ah / amps_a * 3600.0
+    span = group_s / STEPS_A_DISCHARGE
+    now = model.at_charge(model.full if start is None else start)
+    floor = pack.floor_v + model.packs.under_v * pack.opens
 
     def limits(at: Now) -> tuple[Array, Array, NDArray[np.intp]]:
         """How far each pack is from its limits, (3, n), its volts, and its lowest group."""
@@ -165,17 +172,21 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
         return np.stack(away), seen.output_v, over.argmin(axis=1)
 
     margins, volts, _ = limits(now)
-    course = [volts]
+    course, times = [volts], [0.0]
     ah, wh, end_v = np.zeros(count), np.zeros(count), volts.copy()
     group, warm = np.full(count, -1), np.zeros(count)
     older, was = margins, margins
     running = margins.min(axis=0) > 0.0
-    for _ in range(int(LONGEST * STEPS_A_DISCHARGE)):
-        if not running.any():
-            break
+    is_fine = False
+    while running.any() and times[-1] < LONGEST * group_s:
+        left = margins[:, running]
+        ahead = left - STEPS_AHEAD * (was[:, running] - left)
+        if not is_fine and (ahead.min() < 0.0 or left[BY_CHARGE].min() < LATE):
+            is_fine, span = True, span / FINER
         now, before = model.after(now, amps, span), volts
         margins, volts, lowest = limits(now)
         course.append(np.where(running, volts, np.nan))
+        times.append(times[-1] + span)
         crossed = np.where(margins <= 0.0, _crossing(older, was, margins), 1.0)
         ends = running & (margins.min(axis=0) <= 0.0)
         part = np.where(ends, crossed.min(axis=0), 1.0) * running
@@ -195,6 +206,7 @@ def emptied(model: GroupsModel, amps_a: float, start: Array | None = None) -> Em
         group=group,
         hours=ah / amps_a,
         warm_k=warm,
+        course_s=np.array(times),
         course_v=np.array(course),
     )
 
@@ -205,12 +217,6 @@ def _crossing(older: Array, was: Array, now: Array) -> Array:
     root = np.sqrt(np.maximum(slope * slope - 4.0 * bend * was, 0.0))
     part = 2.0 * was / np.maximum(root - slope, 1e-12)
     return np.asarray(np.clip(part, 0.0, 1.0))
-
-
-def _opens(pack: BenchPack) -> float:
-    """1 where the BMS ends a discharge, 0 where the floor is that of the cells themselves."""
-    board = pack.board
-    return float(board is not None and board.under_voltage_v >= pack.floor_v)
 
 
 def part_ohm(model: GroupsModel, part: str) -> Array:

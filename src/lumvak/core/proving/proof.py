@@ -24,7 +24,6 @@ from lumvak.core.proving.correction import (
 from lumvak.core.proving.expected import INSIDE, Drawn, Expected, drawn_packs, expected_of
 from lumvak.core.proving.measured import Measured, attempt_of, measured
 from lumvak.core.proving.observables import Observable, of_test
-from lumvak.core.proving.programme import STEPS_A_DISCHARGE
 
 Array = NDArray[np.float64]
 # The band of a course is told for as long as so many packs run.
@@ -109,16 +108,15 @@ class PackProof(Struct, frozen=True, eq=False):
 def prepared(pack: BenchPack) -> Prepared:
     """Draw packs and take them through the tests; it takes about a second."""
     drawn = drawn_packs(pack)
-    return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn), _course(pack, drawn))
+    return Prepared(pack, expected_of(pack, drawn), prior_of(pack, drawn), _course(drawn))
 
 
-def _course(pack: BenchPack, drawn: Drawn) -> Course:
+def _course(drawn: Drawn) -> Course:
     """The band of a full discharge, for as long as nine in ten packs run."""
     volts = drawn.emptied.course_v
     runs = np.mean(np.isfinite(volts), axis=1) >= RUN_ON
     low, high = np.nanquantile(volts[runs], INSIDE, axis=1)
-    step = pack.group_ah / pack.discharge_a * 60.0 / STEPS_A_DISCHARGE
-    return Course(step * np.flatnonzero(runs).astype(float), low, high)
+    return Course(drawn.emptied.course_s[runs] / 60.0, low, high)
 
 
 def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -> PackProof:

@@ -16,11 +16,10 @@ from lumvak.core.bms.verdicts import (
     OVER_VOLTAGE_HARM_V,
     SWITCH_RISE_K,
 )
-from lumvak.core.catalogue.boards import Board
+from lumvak.core.catalogue.boards import PROTECTS, Board
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import typed
-from lumvak.core.power.findings_board import ENDS_A_SHORT
 from lumvak.core.power.fuses import SHORT_OPENS_S
 from lumvak.core.power.power_path import Power
 from lumvak.core.said import phrase, say
@@ -67,7 +66,7 @@ def _for_pack(evaluation: Evaluation) -> Iterator[FigureWindow]:
     yield BMS.window(
         "kind",
         "Does",
-        one_of=ENDS_A_SHORT,
+        one_of=PROTECTS,
         set_by="the pack",
         reason="it must end charge, discharge, overload and short circuit",
     )
