@@ -11,6 +11,18 @@ from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 
+# Which figure a fault is found by.
+MEANT = {
+    "high-resistance-joint": "drops.worst",
+    "weak-group": "full-discharge.ah",
+    "flat-group": "groups.spread_v",
+    "bms-trips-low": "over-current.trip_a",
+    "worn-connector": "drops.connector_mohm",
+    "short-stopping-charger": "charger-stop.stop_v",
+    "warm-strip": "staircase.strip_k",
+    "leaking-group": "self-discharge.mv_day",
+}
+
 
 class AtDirectBench:
     """A simulated pack and its instruments in the same process; readings as they are kept."""

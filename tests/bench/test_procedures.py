@@ -9,18 +9,7 @@ from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.expected import Expected
 from lumvak.core.proving.measured import measured
 from lumvak.core.proving.proof import TESTS, Prepared
-from tests.proofs import AtDirectBench
-
-MEANT = {
-    "high-resistance-joint": "drops.worst",
-    "weak-group": "full-discharge.ah",
-    "flat-group": "groups.spread_v",
-    "bms-trips-low": "over-current.trip_a",
-    "worn-connector": "drops.connector_mohm",
-    "short-stopping-charger": "charger-stop.stop_v",
-    "warm-strip": "staircase.strip_k",
-    "leaking-group": "self-discharge.mv_day",
-}
+from tests.proofs import MEANT, AtDirectBench
 
 
 @pytest.fixture

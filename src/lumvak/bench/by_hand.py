@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import sys
 import time
-from datetime import datetime
+
+from lumvak.bench.at_bench import moment_now
 
 ACTS = {
     "plug charger": "Plug in the charger of the pack.",
@@ -38,7 +39,7 @@ class AtTerminal:
 
     def moment(self) -> str:
         """The day and the time."""
-        return datetime.now().strftime("%Y-%m-%d %H:%M:%S")
+        return moment_now()
 
     def _ask(self, words: str) -> str:
         print(f"{words} Then Enter.", file=sys.stderr, flush=True)

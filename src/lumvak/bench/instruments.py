@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import math
 import socket
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any, NamedTuple, Protocol
 
 from lumvak.core.catalogue.instruments import USUAL_WORDS, BenchInstrument
@@ -93,6 +93,19 @@ def _at_once(open_: Any) -> None:
 
 def _lost(resource: str, problem: Exception) -> Text:
     return phrase("{} does not answer: {}", resource, str(problem)[:200])
+
+
+@contextlib.contextmanager
+def connected(
+    resources: Mapping[str, str], timeout_ms: int = PATIENT_MS
+) -> Iterator[dict[str, VisaLine]]:
+    """Lines to resources by role, all closed afterwards; raises InstrumentError."""
+    with contextlib.ExitStack() as held:
+        lines = {}
+        for role, resource in resources.items():
+            lines[role] = VisaLine(resource, timeout_ms)
+            held.callback(lines[role].close)
+        yield lines
 
 
 class Instrument:

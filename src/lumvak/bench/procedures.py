@@ -41,7 +41,7 @@ SETTLED_S, SETTLES_S, WEEK_S = 20.0, 6.0 * 3600.0, 7.0 * 86_400.0
 # A tenth of the charge is taken out before a pack that may be over full is filled.
 TENTH = 0.1
 # The over-current test begins here, as a share of the level.
-TRIP_FROM = 0.7
+TRIP_FROM = 0.6
 # A BMS that opened is given so much before it is tried again, in s of charge.
 REVIVE_S = 300.0
 

@@ -12,6 +12,7 @@ from lumvak.bench.procedures import PROCEDURES, in_order
 from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, TestName
 from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.proving.measured import last_attempt
 from lumvak.core.said import Text
 
 # Tests for which the BMS need not be awake, or must not be.
@@ -41,18 +42,15 @@ def run_tests(
     assistant: Assistant,
     tests: Sequence[TestName],
     keep: Callable[[ProofReading], None],
-    before: Iterable[ProofReading] = (),
+    before: Sequence[ProofReading] = (),
 ) -> Iterator[TestRun]:
     """Run tests in the order of their work, each as its next attempt; ``before`` was read earlier.
 
     A test that stops, or an instrument that does not answer, ends that test alone.
     """
-    attempts: dict[str, int] = {}
-    for item in before:
-        attempts[item.test] = max(attempts.get(item.test, 0), item.attempt)
     bench = AtBench(pack, instruments, assistant, keep)
     for test in in_order(tests):
-        bench.begin(test, attempts.get(test, 0) + 1)
+        bench.begin(test, last_attempt(before, test) + 1)
         stopped: Text = ""
         try:
             if test not in NOT_AWAKE:

@@ -33,6 +33,18 @@ GUARDED = ("load", "supply")
 TRIES = 3
 
 
+class Watched(Struct, frozen=True):
+    """What the process is told: resources by role, and instruments that say things otherwise."""
+
+    resources: dict[str, str]
+    known: tuple[BenchInstrument, ...] = ()
+
+    def instruments(self) -> Instruments:
+        """The instruments, over new connections; raises InstrumentError."""
+        lines = {role: VisaLine(it, QUICK_MS) for role, it in self.resources.items()}
+        return instruments_on(lines, self.known)
+
+
 class Watchdog:
     """Starts the process for some resources; left in the usual way it is sent away.
 
@@ -47,8 +59,7 @@ class Watchdog:
         *,
         by_itself: bool = True,
     ) -> None:
-        self.resources = dict(resources)
-        self.known = tuple(known)
+        self.told = Watched(dict(resources), tuple(known))
         self.by_itself = by_itself
         self.process: subprocess.Popen[bytes] | None = None
         self._end = Event()
@@ -56,12 +67,12 @@ class Watchdog:
 
     def __enter__(self) -> Watchdog:
         """Start it, and wait until it holds its connections; raises InstrumentError."""
-        if not self.resources:
+        if not self.told.resources:
             return self
         source = str(Path(__file__).resolve().parents[2])
         path = os.pathsep.join(filter(None, (source, os.environ.get("PYTHONPATH", ""))))
         self.process = subprocess.Popen(
-            [sys.executable, "-P", "-m", "lumvak.bench.watchdog", self._told()],
+            [sys.executable, "-P", "-m", "lumvak.bench.watchdog", msgspec.json.encode(self.told)],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             env={**os.environ, "PYTHONPATH": path},
@@ -74,10 +85,6 @@ class Watchdog:
             self._thread = Thread(target=self._beats, daemon=True, name="heartbeat")
             self._thread.start()
         return self
-
-    def _told(self) -> str:
-        given = {"resources": self.resources, "known": self.known}
-        return msgspec.json.encode(given).decode()
 
     @property
     def alive(self) -> bool:
@@ -104,18 +111,6 @@ class Watchdog:
         if self.process is not None:
             with contextlib.suppress(OSError, subprocess.TimeoutExpired):
                 self.process.communicate(BYE, timeout=SILENT_S + 5.0)
-
-
-class Watched(Struct, frozen=True):
-    """What the process is told: resources by role, and instruments that say things otherwise."""
-
-    resources: dict[str, str]
-    known: tuple[BenchInstrument, ...] = ()
-
-    def instruments(self) -> Instruments:
-        """The instruments, over new connections; raises InstrumentError."""
-        lines = {role: VisaLine(it, QUICK_MS) for role, it in self.resources.items()}
-        return instruments_on(lines, self.known)
 
 
 def watch(told: Watched) -> int:

@@ -10,7 +10,7 @@ from typing import Any
 
 from lumvak.bench.at_bench import Assistant, Instruments
 from lumvak.bench.by_hand import AtTerminal
-from lumvak.bench.instruments import KINDS, VisaLine
+from lumvak.bench.instruments import KINDS, connected
 from lumvak.bench.procedures import PROCEDURES
 from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
@@ -84,19 +84,14 @@ def _simulated(
     simulated = SimulatedPack(ready.pack, seed, faults)
     readings: list[ProofReading] = []
     runs: list[TestRun] = []
-    with BackgroundBench(simulated, seed) as bench:
-        lines = {role: VisaLine(resource) for role, resource in bench.resources.items()}
-        try:
-            helper = SimulatedHelper(lines["meter"])
-            truth, full = simulated.truth, None
-            for run in run_tests(ready.pack, instruments_on(lines), helper, tests, readings.append):
-                runs.append(run)
-                # Bleeding and loss go on: what was measured is the pack as full as it was then.
-                if run.test == "full-discharge":
-                    full = simulated.charged_to
-        finally:
-            for line in lines.values():
-                line.close()
+    truth, full = simulated.truth, None
+    with BackgroundBench(simulated, seed) as bench, connected(bench.resources) as lines:
+        helper = SimulatedHelper(lines["meter"])
+        for run in run_tests(ready.pack, instruments_on(lines), helper, tests, readings.append):
+            runs.append(run)
+            # Bleeding and loss go on: what was measured is the pack as full as it was then.
+            if run.test == "full-discharge":
+                full = simulated.charged_to
     proof = proof_of(ready, Proving(readings=tuple(readings)), limits)
     return proof_json(proof, runs, in_units(ready.pack, parameters_of(ready.pack, truth, full)[0]))
 
@@ -114,16 +109,13 @@ def _real(
         unknown = set(named) - set(KINDS)
         if not isinstance(named, dict) or not named or unknown:
             raise ValueError(f"accepted: some of {', '.join(KINDS)}, each with its resource")
-        lines = {role: VisaLine(str(it)) for role, it in named.items()}
-        instruments = instruments_on(lines, known)
-    except (FileProblem, ValueError, TypeError) as problem:
-        complain("lumvak prove", problem)
-        return 2
-    guarded = {role: str(it) for role, it in named.items() if role in GUARDED}
-    try:
-        with Watchdog(guarded, known):
-            proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
-    except Refused as problem:
+        resources = {role: str(it) for role, it in named.items()}
+        guarded = {role: it for role, it in resources.items() if role in GUARDED}
+        with connected(resources) as lines:
+            instruments = instruments_on(lines, known)
+            with Watchdog(guarded, known):
+                proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
+    except (Refused, FileProblem, ValueError, TypeError) as problem:
         complain("lumvak prove", problem)
         return 2
     result = proof_json(proof, runs, {})

@@ -90,12 +90,18 @@ def test_there_is_no_such_place(bench_pack: BenchPack, place: str) -> None:
         SimulatedPack(bench_pack).volts_at(place)
 
 
-def test_as_it_stands_is_as_it_was_built_until_something_was_lost(bench_pack: BenchPack) -> None:
+def test_a_supply_holds_its_volts_while_the_current_falls(bench_pack: BenchPack) -> None:
     simulated = awake(bench_pack, seed=3)
-    assert simulated.as_it_stands().charge == pytest.approx(simulated.truth.charge, abs=1e-4)
-    simulated.load.on, simulated.load.amps = True, 10.0
-    simulated.advance(1800.0)
-    assert simulated.as_it_stands().charge == pytest.approx(simulated.truth.charge, abs=1e-4)
-    leaking = awake(bench_pack, "leaking-group", seed=3)
-    leaking.advance(7 * 86_400.0)
-    assert leaking.as_it_stands().charge.min() < -0.1
+    simulated.supply.on = True
+    simulated.supply.volts, simulated.supply.amps = bench_pack.full_v, bench_pack.charge_a
+    flows, volts = [], []
+    for _ in range(2000):
+        simulated.advance(60.0)
+        flows.append(-simulated.through_a)
+        volts.append(simulated.volts_at("terminals"))
+        if flows[-1] < bench_pack.tail_a:
+            break
+    late = [it for it in flows if it < 0.95 * bench_pack.charge_a]
+    assert len(late) > 3 and late == sorted(late, reverse=True)
+    assert volts[-len(late) :] == pytest.approx([bench_pack.full_v] * len(late), abs=0.01)
+    assert simulated.charged_to.mean() == pytest.approx(simulated.model.full.mean(), abs=1e-3)

@@ -30,10 +30,7 @@ def test_draws_have_their_spreads_and_their_seeds(bench_pack: BenchPack) -> None
     assert not np.array_equal(drawn.capacity, built(bench_pack, 4000, 4).capacity)
 
 
-def test_one_of_them_is_a_row(bench_pack: BenchPack) -> None:
-    drawn = built(bench_pack, 5, 1)
-    one = drawn.one(3)
-    assert one.many == 1 and np.array_equal(one.joints[0], drawn.joints[3])
+def test_as_designed_all_factors_are_one(bench_pack: BenchPack) -> None:
     plain = as_designed(bench_pack, 2)
     assert plain.many == 2 and (plain.capacity == 1.0).all() and (plain.charge == 0.0).all()
 

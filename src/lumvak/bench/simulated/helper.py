@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
+from lumvak.bench.at_bench import MOMENT
 from lumvak.bench.instruments import InstrumentError, Line
 from lumvak.bench.simulated.instruments import NAMES, Bench, interpreters
 from lumvak.bench.simulated.pack import SimulatedPack
@@ -47,7 +48,7 @@ class SimulatedHelper:
 
     def moment(self) -> str:
         """The simulated day and time."""
-        return (BEGINS + timedelta(seconds=self.passed)).strftime("%Y-%m-%d %H:%M:%S")
+        return (BEGINS + timedelta(seconds=self.passed)).strftime(MOMENT)
 
 
 class DirectLine:

@@ -43,17 +43,12 @@ class ScpiCommand(NamedTuple):
 
 def command(header: str, run: Callable[[str], str | None]) -> ScpiCommand:
     """A command of a header such as ``[SOURce:]VOLTage[:LEVel]?``."""
-    pattern, place = "", 0
+    pattern = ""
     for part in re.finditer(r"\[([^\]]*)\]|([^\[\]]+)", header):
         inside, plain = part.groups()
         text = _words(inside if inside is not None else plain)
         pattern += f"(?:{text})?" if inside is not None else text
-        place = part.end()
-    return ScpiCommand(re.compile(f":?{pattern}", re.IGNORECASE), run) if place else _never()
-
-
-def _never() -> ScpiCommand:
-    raise ValueError("a command wants a header")
+    return ScpiCommand(re.compile(f":?{pattern}", re.IGNORECASE), run)
 
 
 def _words(text: str) -> str:

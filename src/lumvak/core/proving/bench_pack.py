@@ -153,11 +153,6 @@ class Built(Struct, frozen=True, eq=False):
         """How many packs."""
         return len(self.cooling)
 
-    def one(self, place: int) -> Built:
-        """One of them, as a row."""
-        rows = {name: getattr(self, name)[place : place + 1] for name in self.__struct_fields__}
-        return Built(**rows)
-
 
 def built(pack: BenchPack, count: int, seed: int) -> Built:
     """Draw packs as they may be built; the same seed draws the same (methods 42)."""

@@ -6,6 +6,7 @@ comes from drawn packs; each reading pulls with its error and what the model lea
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 
 import numpy as np
@@ -14,13 +15,14 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from lumvak.core.proving.bench_pack import BenchPack, Built, as_designed
-from lumvak.core.proving.expected import Drawn, taken_through
+from lumvak.core.proving.expected import Drawn, shown_by, taken_through
 from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.measured import Measured
-from lumvak.core.proving.programme import through_origin
+from lumvak.core.proving.programme import stairs, standard_error
 
 Array = NDArray[np.float64]
 PARAMETERS = ("capacity", "resistance", "joints", "path", "cooling", "strip", "leads")
+STRIP, LEADS = PARAMETERS.index("strip"), PARAMETERS.index("leads")
 LABELS = {
     "capacity": ("Charge of the weakest group", "Ah"),
     "resistance": ("Resistance of the cells", "mΩ"),
@@ -39,6 +41,9 @@ TELLING = (
 # A discharge is followed and read in steps, and groups are bled while a pack is filled before it:
 # together off by such a share.
 STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.001
+# The volts of a staircase bend as charge and warmth go on; what is left of the scatter about a line
+# once that of the model is taken off, is no less than such a share (methods 42).
+BENT, BENT_SHARE = "staircase.pack_mohm", 0.006
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)
@@ -123,26 +128,8 @@ def packs_of(pack: BenchPack, parameters: Array) -> Built:
     return replace(built, capacity=plain.capacity * (factor[:, 0] / full)[:, None])
 
 
-def shown_by(drawn: Drawn) -> Mapping[str, Array]:
-    """What packs show of all that tells of their parameters, (n,) by key."""
-    steps, pack = drawn.stairs, drawn.model.pack
-    joints = drawn.packs.joints @ pack.joint_ohm
-    return {
-        "staircase.pack_mohm": 1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
-        "staircase.path_mohm": 1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
-        "staircase.strip_k": steps.strip_k[:, -1],
-        "staircase.cells_k": steps.cells_k[:, -1],
-        "staircase.leads_k": steps.leads_k[:, -1],
-        "drops.joint_mohm": 1e3 * joints / max(len(pack.joint_ohm), 1),
-        "full-discharge.ah": drawn.emptied.ah,
-        "full-discharge.wh": drawn.emptied.wh,
-        "full-discharge.warm_k": drawn.emptied.warm_k,
-        HOURS: drawn.hours,
-    }
-
-
 def _stacked(drawn: Drawn, keys: Sequence[str]) -> Array:
-    shown = shown_by(drawn)
+    shown = {**shown_by(drawn), HOURS: drawn.hours}
     return np.stack([shown[key] for key in keys], axis=1)
 
 
@@ -151,7 +138,8 @@ class Prior(Struct, frozen=True, eq=False):
 
     ``bias`` and ``noise`` are the mean and the spread by which what packs show differs from what
     packs of like groups with their parameters show, by SHOWN; ``first`` is what such packs show at
-    the mean, where every correction begins.
+    the mean, where every correction begins, and ``bend_mohm`` the standard error of a line through
+    their staircase.
     """
 
     mean: Array
@@ -159,6 +147,7 @@ class Prior(Struct, frozen=True, eq=False):
     bias: Array
     noise: Array
     first: _Line
+    bend_mohm: float
 
 
 def prior_of(pack: BenchPack, drawn: Drawn) -> Prior:
@@ -168,7 +157,10 @@ def prior_of(pack: BenchPack, drawn: Drawn) -> Prior:
     rest = _stacked(drawn, SHOWN) - _stacked(alike, SHOWN)
     spread = np.cov(own.T) + 1e-8 * np.eye(len(PARAMETERS))
     mean = own.mean(axis=0)
-    return Prior(mean, spread, rest.mean(axis=0), np.cov(rest.T), _linear(pack, mean))
+    steps = stairs(GroupsModel(pack, packs_of(pack, mean[None, :])))
+    bend = standard_error(steps.amps, (steps.off_v - steps.on_v)[0])
+    noise = np.cov(rest.T)
+    return Prior(mean, spread, rest.mean(axis=0), noise, _linear(pack, mean), bend_mohm=1e3 * bend)
 
 
 def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Posterior:
@@ -179,7 +171,7 @@ def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Po
     """
     places = [place for place, key in enumerate(TELLING) if key in read]
     noise = prior.noise[np.ix_(places, places)]
-    noise = noise + np.diag([_off(TELLING[place], read) ** 2 for place in places])
+    noise = noise + np.diag([_off(prior, TELLING[place], read) ** 2 for place in places])
     values = np.array([read[TELLING[place]].value for place in places]) - prior.bias[places]
     mean, spread = prior.mean, prior.spread
     first = line = prior.first
@@ -212,8 +204,11 @@ def posterior(pack: BenchPack, prior: Prior, read: Mapping[str, Measured]) -> Po
     )
 
 
-def _off(key: str, read: Mapping[str, Measured]) -> float:
-    """What a reading may be off by, with the steps in which a discharge is followed."""
+def _off(prior: Prior, key: str, read: Mapping[str, Measured]) -> float:
+    """What a reading may be off by beside what the model tells of it."""
+    if key == BENT:
+        own = read[key].off ** 2 - prior.bend_mohm**2
+        return math.sqrt(max(own, (BENT_SHARE * read[key].value) ** 2))
     followed = STEPPED_SHARE * read[key].value if key in STEPPED else 0.0
     return float(np.hypot(read[key].off, followed))
 
@@ -292,8 +287,8 @@ def continuous_a(limits: Mapping[str, float], at: Array, spread: Array) -> Prove
 
     def lowest(parameters: Array) -> float:
         own = {
-            "series-joints": float(np.exp(-0.5 * parameters[5])),
-            "leads": float(np.exp(-0.5 * parameters[6])),
+            "series-joints": float(np.exp(-0.5 * parameters[STRIP])),
+            "leads": float(np.exp(-0.5 * parameters[LEADS])),
         }
         return min(limit * own.get(key, 1.0) for key, limit in limits.items())
 

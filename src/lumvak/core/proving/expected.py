@@ -82,6 +82,23 @@ def taken_through(pack: BenchPack, packs: Built) -> Drawn:
     return Drawn(packs, model, stairs(model), gone, run.hours)
 
 
+def shown_by(drawn: Drawn) -> dict[str, Array]:
+    """What packs show, (n,) by key, of all that tells of their parameters (methods 42)."""
+    steps, pack = drawn.stairs, drawn.model.pack
+    joints = drawn.packs.joints @ pack.joint_ohm
+    return {
+        "staircase.pack_mohm": 1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
+        "staircase.path_mohm": 1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
+        "staircase.strip_k": steps.strip_k[:, -1],
+        "staircase.cells_k": steps.cells_k[:, -1],
+        "staircase.leads_k": steps.leads_k[:, -1],
+        "drops.joint_mohm": 1e3 * joints / max(len(pack.joint_ohm), 1),
+        "full-discharge.ah": drawn.emptied.ah,
+        "full-discharge.wh": drawn.emptied.wh,
+        "full-discharge.warm_k": drawn.emptied.warm_k,
+    }
+
+
 def expected_of(pack: BenchPack, drawn: Drawn | None = None) -> Mapping[str, Expected]:
     """What is expected by the key of each observable; without those that the pack has not."""
     drawn = drawn or drawn_packs(pack)
@@ -114,7 +131,7 @@ def _columns(
 
     It is long, for it names every figure of every test.
     """
-    packs, steps, model = drawn.packs, drawn.stairs, drawn.model
+    packs, model, shown = drawn.packs, drawn.model, shown_by(drawn)
     count, load = packs.many, pack.load_a
     cell_v = pack.full_v / pack.series
     volts_off = VOLT_SHARE * pack.full_v + VOLT_V
@@ -124,30 +141,18 @@ def _columns(
     slope = _slope_v(pack, KEPT_AT)
     rest_v = pack.behaviour.rest(np.clip(as_found(model, AS_FOUND), 0.0, 1.0))
     on_full_v = model.creeping_v(model.full, -pack.tail_a)
-    off_pair = VOLT_V * np.sqrt(2.0) / load
     found: dict[str, tuple[Array, Array | float]] = {
+        **{key: (shown[key], 1e3 * VOLT_V * np.sqrt(2.0) / load) for key in BY_DROPS},
+        **{key: (shown[key], AMP_SHARE * shown[key]) for key in BY_AMPS},
+        **{key: (shown[key], KELVIN * np.sqrt(2.0)) for key in BY_WARMTH},
         "insulation.case_v": (np.abs(CASE_V / FAR * generator.standard_normal(count)), VOLT_V),
         "groups.spread_v": (_range(rest_v, group_off, generator), 0.0),
         "total.difference_v": (
             none,
             float(np.hypot(volts_off, group_off * np.sqrt(pack.series))),
         ),
-        "staircase.pack_mohm": (
-            1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
-            1e3 * off_pair,
-        ),
-        "staircase.path_mohm": (
-            1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
-            1e3 * off_pair,
-        ),
-        "staircase.strip_k": (steps.strip_k[:, -1], KELVIN * np.sqrt(2.0)),
-        "staircase.cells_k": (steps.cells_k[:, -1], KELVIN * np.sqrt(2.0)),
-        "staircase.leads_k": (steps.leads_k[:, -1], KELVIN * np.sqrt(2.0)),
         "full-charge.spread_v": (_range(on_full_v, told_off, generator), 0.0),
         "charger-stop.stop_v": (pack.charger_v * packs.charger, volts_off),
-        "full-discharge.ah": (drawn.emptied.ah, AMP_SHARE * drawn.emptied.ah),
-        "full-discharge.wh": (drawn.emptied.wh, AMP_SHARE * drawn.emptied.wh),
-        "full-discharge.warm_k": (drawn.emptied.warm_k, KELVIN * np.sqrt(2.0)),
         "self-discharge.mv_day": (
             1e3 * slope * MONTH_SHARE / 30.0 * _most_lost(packs, generator),
             1e3 * group_off * np.sqrt(2.0) / 7.0,
@@ -187,6 +192,10 @@ LITTLE_IS_WELL = (
     "insulation.case_v", "asleep.output_v", "groups.spread_v", "full-charge.spread_v",
     "drops.worst", "self-discharge.mv_day",
 )  # fmt: skip
+# What is told by drops in volts, by amps summed, and by a difference of two thermometers.
+BY_DROPS = ("staircase.pack_mohm", "staircase.path_mohm")
+BY_AMPS = ("full-discharge.ah", "full-discharge.wh")
+BY_WARMTH = ("staircase.strip_k", "staircase.cells_k", "staircase.leads_k", "full-discharge.warm_k")
 # A drop is told from another where it is so many times what the meter is off by.
 SEEN_TIMES = 4.0
 # The over-current test rises by such steps, as shares of the level.

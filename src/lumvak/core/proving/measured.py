@@ -10,7 +10,8 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.proving import ProofReading, Proving, TestName
-from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, VOLT_SHARE, VOLT_V
+from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, VOLT_SHARE, VOLT_V, worst_over
+from lumvak.core.proving.programme import standard_error, through_origin
 
 Array = NDArray[np.float64]
 # A current under this share of the largest of a test is none.
@@ -38,7 +39,12 @@ def attempt_of(proving: Proving, test: TestName) -> int:
     chosen = next((it.attempt for it in proving.counts if it.test == test), None)
     if chosen is not None:
         return chosen
-    return max((it.attempt for it in proving.readings if it.test == test), default=0)
+    return last_attempt(proving.readings, test)
+
+
+def last_attempt(readings: Iterable[ProofReading], test: TestName) -> int:
+    """The last attempt of a test; 0 where there is none."""
+    return max((it.attempt for it in readings if it.test == test), default=0)
 
 
 def measured(proving: Proving) -> Mapping[str, Measured]:
@@ -156,10 +162,8 @@ def _through_origin(amps: Sequence[float], volts: Sequence[float], error_v: floa
     """Milliohm by regression through the origin, with its standard error (methods 42)."""
     currents, drops = np.array(amps), np.array(volts)
     square = float(currents @ currents)
-    ohm = float(currents @ drops) / square
-    rest = drops - ohm * currents
-    scatter = float(rest @ rest) / max(len(amps) - 1, 1) if len(amps) > 1 else 0.0
-    off = math.sqrt(max(scatter, error_v**2) / square)
+    ohm = float(through_origin(currents, drops))
+    off = max(standard_error(currents, drops), error_v / math.sqrt(square))
     return Measured(1e3 * ohm, 1e3 * math.hypot(off, AMP_SHARE * ohm))
 
 
@@ -192,22 +196,26 @@ def _drops(readings: Readings) -> Figures:
         off = math.hypot(*(it.off for it in joints)) / len(joints)
         yield "joint_mohm", Measured(sum(values) / len(values), off)
         if len(values) > 1:
-            most = max(values)
-            others = max((sum(values) - most) / (len(values) - 1), 1e-9)
-            yield "worst", Measured(most / others, joints[0].off / others)
+            worst = float(worst_over(np.array([values]))[0])
+            yield "worst", Measured(worst, worst * joints[0].off / max(values))
 
 
 def _trip_a(readings: Readings) -> Figures:
-    """The current at which it opened: between the last that flowed and the one that did not."""
+    """The current at which it opened: between the last that flowed and the one that did not.
+
+    Where none flowed at all, between none and the one that was asked for.
+    """
     amps = _at(readings, "amps")
     most = max((it.value for it in amps), default=0.0)
     flowed = [it for it in amps if it.value > NO_SHARE * most]
     opened = [it for it in amps if it.value <= NO_SHARE * most]
-    if flowed and opened:
-        last, asked = max(flowed, key=lambda it: it.value), opened[-1].amps
-        next_a = max(last.value if asked is None else asked, last.value)
-        step = next_a - last.value
-        off = math.hypot(off_of(last), step / math.sqrt(12.0))
+    if not opened:
+        return
+    last = max(flowed, key=lambda it: it.value, default=opened[-1])
+    asked = opened[-1].amps
+    step = max((last.value if asked is None else asked) - last.value, 0.0)
+    off = math.hypot(off_of(last), step / math.sqrt(12.0))
+    if flowed or step:
         yield "trip_a", Measured(last.value + step / 2.0, off)
 
 

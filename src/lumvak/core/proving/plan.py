@@ -7,7 +7,7 @@ from collections.abc import Collection
 from msgspec import Struct
 
 from lumvak.core.document.proving import Instrument, Proving, TestName
-from lumvak.core.proving.correction import TELLING, posterior
+from lumvak.core.proving.correction import STRIP, TELLING, posterior
 from lumvak.core.proving.guide import GUIDES, minutes
 from lumvak.core.proving.measured import Measured, attempt_of, measured
 from lumvak.core.proving.proof import TESTS, Prepared
@@ -43,7 +43,7 @@ def plan_of(
     pack, read = ready.pack, dict(measured(proving))
     now = posterior(pack, ready.prior, read)
     band = now.hours_after.high - now.hours_after.low
-    warm = float(now.spread_after[5, 5]) ** 0.5
+    warm = float(now.spread_after[STRIP, STRIP]) ** 0.5
     planned = []
     for test in TESTS:
         keys = [key for key in TELLING if key.startswith(f"{test}.") and key in ready.expected]
@@ -54,7 +54,7 @@ def plan_of(
             then = {**read, **{key: _as_expected(ready, key) for key in keys}}
             after = posterior(pack, ready.prior, then)
             settles = 1.0 - (after.hours_after.high - after.hours_after.low) / max(band, 1e-12)
-            settles_warm = 1.0 - float(after.spread_after[5, 5]) ** 0.5 / max(warm, 1e-12)
+            settles_warm = 1.0 - float(after.spread_after[STRIP, STRIP]) ** 0.5 / max(warm, 1e-12)
         guide = GUIDES[test]
         planned.append(
             Planned(

@@ -107,13 +107,12 @@ def as_found(model: GroupsModel, mean: float) -> Array:
     return np.asarray(full - given[:, None] * share)
 
 
-def stairs(model: GroupsModel, start: Array | None = None) -> Stairs:
-    """Walk up a staircase of loads from charges (n, S), full where nobody says."""
+def stairs(model: GroupsModel) -> Stairs:
+    """Walk up a staircase of loads from full."""
     pack = model.pack
     amps = np.array([share * pack.load_a for share in LEVELS])
     held = hold_s(pack)
-    charge = model.full if start is None else start
-    now, columns = model.at_charge(charge), []
+    now, columns = model.at_charge(model.full), []
     for level in amps:
         flow = np.full(model.packs.many, level)
         for _ in range(STEPS_A_LEVEL):
@@ -137,6 +136,13 @@ def stairs(model: GroupsModel, start: Array | None = None) -> Stairs:
 def through_origin(amps: Array, volts: Array) -> Array:
     """Ohm (n,) by regression of drops (n, L) on currents (L,), through the origin."""
     return np.asarray(volts @ amps / float(amps @ amps))
+
+
+def standard_error(amps: Array, volts: Array) -> float:
+    """Standard error in ohm of a line through the origin, of drops (L,) on currents (L,)."""
+    square = float(amps @ amps)
+    rest = volts - float(volts @ amps) / square * amps
+    return float(np.sqrt(rest @ rest / max(len(amps) - 1, 1) / square))
 
 
 def cool_enough_a(pack: BenchPack) -> float:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
 
+from lumvak.bench.at_bench import moment_now
 from lumvak.core import units
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.proving import ProofReading
 from lumvak.core.proving.guide import GUIDES, HandReading
+from lumvak.core.proving.measured import last_attempt
 from lumvak.core.proving.proof import JudgedTest
 from lumvak.core.units import QuantityError, parse
 from lumvak.ui.bench_mode import BenchStep
@@ -29,8 +30,7 @@ def hand_steps(
     prover: Prover, judged: JudgedTest, readings: Sequence[HandReading]
 ) -> list[BenchStep]:
     """The steps of a test as its next attempt."""
-    made = [it.attempt for it in prover.session.project.proving.readings if it.test == judged.test]
-    attempt = max(made, default=0) + 1
+    attempt = last_attempt(prover.session.project.proving.readings, judged.test) + 1
     flowing: dict[str, float] = {}
     return [_step(prover, judged, wanted, attempt, flowing) for wanted in readings]
 
@@ -88,7 +88,7 @@ def _readings(
             amps=amps,
             at_s=wanted.at_s,
             by="by hand",
-            taken=datetime.now().strftime("%Y-%m-%d %H:%M:%S"),
+            taken=moment_now(),
         )
 
     if judged.test == "over-current" and wanted.level_a == 0.0:

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import time
 from collections.abc import Mapping, Sequence
-from datetime import datetime
 from queue import Empty, SimpleQueue
 from threading import Event, Thread
 
 from msgspec import Struct
 
-from lumvak.bench.at_bench import Assistant, Stopped
-from lumvak.bench.instruments import PATIENT_MS, QUICK_MS, InstrumentError, VisaLine
+from lumvak.bench.at_bench import Assistant, Stopped, moment_now
+from lumvak.bench.instruments import QUICK_MS, Line, connected
 from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper
@@ -110,7 +109,7 @@ class _AtWindow:
         return time.monotonic()
 
     def moment(self) -> str:
-        return datetime.now().strftime("%Y-%m-%d %H:%M:%S")
+        return moment_now()
 
 
 class Runner:
@@ -214,36 +213,18 @@ class Runner:
     def _simulated(self) -> None:
         seed = self.source.seed
         pack = SimulatedPack(self.pack, seed, self.source.faults)
-        with BackgroundBench(pack, seed) as bench:
-            lines = self._lines(bench.resources)
-            try:
-                self._tests(lines, SimulatedHelper(lines["meter"]))
-            finally:
-                for line in lines.values():
-                    line.close()
+        with BackgroundBench(pack, seed) as bench, connected(bench.resources) as lines:
+            self._tests(lines, SimulatedHelper(lines["meter"]))
 
     def _real(self) -> None:
-        lines = self._lines(self.source.resources)
         guarded = {role: it for role, it in self.source.resources.items() if role in GUARDED}
-        try:
-            with Watchdog(guarded, self.source.known, by_itself=False) as self.watchdog:
-                self._tests(lines, _AtWindow(self))
-        finally:
-            for line in lines.values():
-                line.close()
+        with (
+            connected(self.source.resources, QUICK_MS) as lines,
+            Watchdog(guarded, self.source.known, by_itself=False) as self.watchdog,
+        ):
+            self._tests(lines, _AtWindow(self))
 
-    def _lines(self, resources: Mapping[str, str]) -> dict[str, VisaLine]:
-        lines: dict[str, VisaLine] = {}
-        try:
-            for role, resource in resources.items():
-                lines[role] = VisaLine(resource, QUICK_MS if self.source.resources else PATIENT_MS)
-        except InstrumentError:
-            for line in lines.values():
-                line.close()
-            raise
-        return lines
-
-    def _tests(self, lines: Mapping[str, VisaLine], assistant: Assistant) -> None:
+    def _tests(self, lines: Mapping[str, Line], assistant: Assistant) -> None:
         held = _Held(assistant, self, self.source.speed)
         instruments = instruments_on(lines, self.source.known)
 
