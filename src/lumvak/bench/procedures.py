@@ -38,6 +38,8 @@ LONGEST_S = 40.0 * 3600.0
 # two thermometers differ by, or after so long.
 COOL_K, COOL_S, COOLED_BY_S = 0.12, 3600.0, 24.0 * 3600.0
 SETTLED_S, SETTLES_S, WEEK_S = 20.0, 6.0 * 3600.0, 7.0 * 86_400.0
+# A charge is near its end once its current falls under this share of what it began with.
+FALLS = 0.95
 # A tenth of the charge is taken out before a pack that may be over full is filled.
 TENTH = 0.1
 # The over-current test begins here, as a share of the level.
@@ -93,7 +95,7 @@ def _charge_full(bench: AtBench) -> None:
         while bench.by.now() - begun < LONGEST_S:
             bench.by.wait(OFTEN_S)
             flow = bench.keep("amps", "pack", supply.amps(), None, supply.name)
-            if flow < 2.0 * pack.tail_a:
+            if flow < min(2.0 * pack.tail_a, FALLS * pack.charge_a):
                 bench.groups(flow, charging=True)
             if flow < pack.tail_a:
                 break

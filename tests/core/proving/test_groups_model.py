@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from lumvak.core.proving.bench_pack import BenchPack, as_designed
-from lumvak.core.proving.groups_model import OVER_V, GroupsModel
+from lumvak.core.proving.groups_model import OVER_V, UNDER_V, GroupsModel
 
 
 def test_at_rest_a_pack_shows_the_sum_of_its_groups(bench_pack: BenchPack) -> None:
@@ -45,6 +45,10 @@ def test_what_is_drawn_is_missing_and_over_full_the_volts_go_on(bench_pack: Benc
     now = model.at_charge(np.full((1, bench_pack.series), 0.5))
     after = model.after(now, np.array([10.0]), 360.0)
     assert (now.groups.charge - after.groups.charge) * bench_pack.group_ah == pytest.approx(1.0)
-    over = model.seen(model.at_charge(np.full((1, bench_pack.series), 1.1)), np.zeros(1))
-    full = model.seen(model.at_charge(np.full((1, bench_pack.series), 1.0)), np.zeros(1))
-    assert ((over.group_v - full.group_v) >= 0.1 * OVER_V - 1e-9).all()
+
+    def at_rest(charge: float) -> np.ndarray:
+        return model.seen(model.at_charge(np.full((1, bench_pack.series), charge)), none).group_v
+
+    none = np.zeros(1)
+    assert (at_rest(1.1) - at_rest(1.0) >= 0.1 * OVER_V - 1e-9).all()
+    assert (at_rest(0.0) - at_rest(-0.1) >= 0.1 * UNDER_V - 1e-9).all()

@@ -14,8 +14,9 @@ from lumvak.core.run.model import Loads, Model, Spans, States
 
 Array = NDArray[np.float64]
 ROUNDS = 2
-# Over full a cell rises by at least so many volts for all of its charge once more (ours).
-OVER_V = 1.2
+# Over full a cell rises by at least so many volts for all of its charge once more, and under empty
+# it falls by so many (ours).
+OVER_V, UNDER_V = 1.2, 10.0
 # Full is looked for between these charges, halved so often.
 FULL_BETWEEN, HALVED = (0.5, 1.5), 24
 # The current that a supply at its volts gives over a step is found in so many rounds.
@@ -60,7 +61,8 @@ class GroupsModel:
         self._spans: tuple[float, Spans] | None = None
         seen = pack.behaviour
         top = (seen.rest_v[-1] - seen.rest_v[-2]) / (seen.rest_charge[-1] - seen.rest_charge[-2])
-        self.over_v = max(float(top), OVER_V)
+        low = (seen.rest_v[1] - seen.rest_v[0]) / (seen.rest_charge[1] - seen.rest_charge[0])
+        self.over_v, self.under_v = max(float(top), OVER_V), max(float(low), UNDER_V)
         self.joints_ohm = packs.joints @ pack.joint_ohm
         self.parts_ohm = packs.parts * pack.parts_ohm
         self.path_ohm = self.parts_ohm.sum(axis=1)
@@ -167,14 +169,18 @@ class GroupsModel:
         surface = charge - amps * seen.lag_s * self.model.charge_per_as
         factor = seen.charge_factor(surface) * seen.ohm_factor(np.array(pack.ambient_c))
         sag = amps / pack.parallel * seen.steady_ohm * self.packs.resistance * factor
+        return np.asarray(seen.rest(surface) + self._beyond_v(surface) - sag)
+
+    def _beyond_v(self, surface: Array) -> Array:
+        """By how many V a cell stands beyond its curve, over full and under empty (n, S)."""
         over = np.maximum(surface - 1.0, 0.0) * self.over_v
-        return np.asarray(seen.rest(surface) + over - sag)
+        return np.asarray(over - np.maximum(-surface, 0.0) * self.under_v)
 
     def seen(self, now: Now, amps: Array) -> Seen:
         """What they show at a current (n,)."""
         draw = self.model.draw(now.groups, Loads(amps[:, None], None))
-        over = np.maximum(now.groups.charge - now.groups.lag - 1.0, 0.0) * self.over_v
-        group_v = draw.surface_v + over - now.groups.slow_v - draw.sag * self.model.fast_ohm
+        beyond = self._beyond_v(now.groups.charge - now.groups.lag)
+        group_v = draw.surface_v + beyond - now.groups.slow_v - draw.sag * self.model.fast_ohm
         pack_v = group_v.sum(axis=1) - amps * self.joints_ohm
         cells_c = now.groups.celsius.max(axis=1)
         return Seen(
