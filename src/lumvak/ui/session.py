@@ -20,6 +20,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.figures.finding import Finding
 from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.options import Had
 from lumvak.core.spelling import Spelling
@@ -39,37 +40,9 @@ from lumvak.files.reference import named_whole
 from lumvak.files.signs import in_signs
 from lumvak.ui.refused import RefusedEntries, RefusedEntry
 from lumvak.ui.speech import SPEECH, said_of, spoken
+from lumvak.ui.undo_edit import UndoEdit
 
 RECOVERY_DELAY_MS = 1200
-
-
-class _Edit(QUndoCommand):
-    """One edit: what there was before and after it, and how to take either.
-
-    One that ``merges`` is one with the one before it of the same text.
-    """
-
-    def __init__(
-        self, take: Callable[[Any], None], before: Any, after: Any, text: str, merges: bool
-    ) -> None:
-        super().__init__(text)
-        self._take, self._before, self._after = take, before, after
-        self._merges = merges
-
-    def id(self) -> int:
-        return 1 if self._merges else -1
-
-    def mergeWith(self, other: QUndoCommand | None) -> bool:
-        if not isinstance(other, _Edit) or other.text() != self.text():
-            return False
-        self._after = other._after
-        return True
-
-    def undo(self) -> None:
-        self._take(self._before)
-
-    def redo(self) -> None:
-        self._take(self._after)
 
 
 class _OwnEdit(QUndoCommand):
@@ -143,6 +116,8 @@ class Session(QObject):
     refusals_changed = pyqtSignal()
     # Another project has taken the place of the one before.
     begun = pyqtSignal()
+    # Findings have come that were worked out beside the evaluation.
+    findings_changed = pyqtSignal()
     explained = pyqtSignal(str)
     # What is to be said: how bad, the text, and what can be done, as words and functions.
     told = pyqtSignal(str, str, object)
@@ -188,6 +163,7 @@ class Session(QObject):
             )
         self.revision = 0
         self._added: dict[str, Figure] = {}
+        self.beside: tuple[Finding, ...] = ()
         self.explained_key = "pack.parallel"
         # The question last asked at each stage, and the stage that is open.
         self._asked: dict[str, str] = {}
@@ -221,7 +197,8 @@ class Session(QObject):
         fresh = with_copies(fresh, self.catalogue)
         before, after = (self.project, self._had), (fresh, self._proposed())
         words = text or change_words(fresh, self.evaluation.sized.parts, changes)
-        self.undo_stack.push(_Edit(lambda state: self.take(*state), before, after, words, merges))
+        edit = UndoEdit(lambda it: self.take(*it), before, after, words, merges)
+        self.undo_stack.push(edit)
 
     def refuse(self, entry: RefusedEntry) -> None:
         """Have what was typed wait in its field, on the stage that is open."""
@@ -249,7 +226,7 @@ class Session(QObject):
         self.project, self.evaluation = project, evaluation
         self.refused.renew(project)
         self.revision += 1
-        self._added = {}
+        self._added, self.beside = {}, ()
         if not self._recovery_timer.isActive():
             self._recovery_timer.start()
         self.changed.emit()
@@ -312,6 +289,12 @@ class Session(QObject):
             return False
         self._added.update((figure.key, figure) for figure in figures)
         return True
+
+    def add_findings(self, findings: Iterable[Finding], revision: int) -> None:
+        """Keep findings worked out beside the evaluation of ``revision``; stale ones go."""
+        if revision == self.revision and (found := tuple(findings)) != self.beside:
+            self.beside = found
+            self.findings_changed.emit()
 
     def tell(
         self, severity: str, text: Text, actions: Sequence[tuple[str, Callable[[], None]]] = ()

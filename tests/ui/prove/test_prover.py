@@ -26,5 +26,13 @@ def test_the_draws_stay_while_only_readings_change(
     settled(qtbot, prove)
     third = prove.prover.results
     assert third is not None and third.ready is not first.ready
+    # What is outside is found in the margin and on the build line, and stays after other edits.
+    prove.prover.keep(reading("insulation", 12.0, "case"))
+    settled(qtbot, prove)
+    assert [it.code for it in session.beside] == ["proof-insulation.case_v"]
+    marks = {it.key: it.severity for it in window.build_line.entries}
+    assert marks["prove"] == "stop"
+    session.edit({"name": "another"})
+    assert [it.code for it in session.beside] == ["proof-insulation.case_v"]
     path = "staircase.path_mohm"
     assert third.ready.expected[path].value > first.ready.expected[path].value

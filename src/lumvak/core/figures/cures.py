@@ -65,6 +65,8 @@ CURES: tuple[tuple[str, str], ...] = (
     ("overload-unguarded", "power.fuse"), ("shelf-.*", "rest.charge"),
     ("balance-leads-unfused", "balance_leads.fuse_a"), ("cells-set-rating", "pack.parallel"),
     (".*-set-rating", "pack.parallel"),
+    # Prove.
+    ("proof-.*", ""),
     # Charging.
     ("braking-full", "pack.ceiling_v"), ("lamp-waits", "charging.by"),
     ("charger-under", "need.charger_voltage_v"), ("charger-.*", "charging.charger"),

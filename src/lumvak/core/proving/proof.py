@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from lumvak.core.document.proving import Proving, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import (
+    TELLING,
     Corrected,
     Posterior,
     Prior,
@@ -30,6 +31,11 @@ Array = NDArray[np.float64]
 RUN_ON = 0.9
 Verdict = Literal["inside", "outside", "not judged"]
 Standing = Literal["assumed", "partly measured", "proven"]
+STANDINGS: dict[Standing, str] = {
+    "assumed": "The rating is assumed: nothing of it was measured.",
+    "partly measured": "The rating is partly measured.",
+    "proven": "The rating is proven: warmth, resistance and charge were measured.",
+}
 TESTS: tuple[TestName, ...] = get_args(TestName)
 # The readings without which a rating is not proven.
 PROVES = ("staircase.pack_mohm", "staircase.strip_k", "staircase.leads_k", "full-discharge.ah")
@@ -126,10 +132,6 @@ def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -
     tests = tuple(
         judged for test in TESTS if (judged := _judged(test, ready, proving, read)) is not None
     )
-    told = sum(key in read for key in PROVES)
-    standing: Standing = (
-        "proven" if told == len(PROVES) else "partly measured" if found.used else "assumed"
-    )
     before = continuous_a(limits_a, found.before, found.spread_before)
     return PackProof(
         pack,
@@ -138,8 +140,15 @@ def proof_of(ready: Prepared, proving: Proving, limits_a: Mapping[str, float]) -
         found=found,
         continuous_before=before,
         continuous=continuous_a(limits_a, found.after, found.spread_after),
-        standing=standing,
+        standing=standing_of(read),
     )
+
+
+def standing_of(read: Mapping[str, Measured]) -> Standing:
+    """How the rating stands, from what was measured, by key."""
+    if all(key in read for key in PROVES):
+        return "proven"
+    return "partly measured" if any(key in read for key in TELLING) else "assumed"
 
 
 def _judged(

@@ -19,6 +19,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QRadioButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.finding import Finding
 from lumvak.ui.stages.order import STAGES, Stage
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
@@ -65,18 +66,22 @@ class Laid(Struct, frozen=True):
 
 
 def entries(
-    evaluation: Evaluation, stages: Sequence[Stage], refused: Mapping[str, str] = NONE
+    evaluation: Evaluation,
+    stages: Sequence[Stage],
+    refused: Mapping[str, str] = NONE,
+    beside: Sequence[Finding] = (),
 ) -> list[StageLine]:
     """Every stage's answer, and the worst thing to notice there.
 
-    ``refused`` is what was typed at a stage and not taken, which stands in place of its answer.
+    ``refused`` is what was typed at a stage and not taken, which stands in place of its answer;
+    ``beside`` are findings that are not of the evaluation.
     """
     return [
         StageLine(
             stage.key,
             stage.name,
             refused.get(stage.key) or answer_of(evaluation, stage),
-            "warn" if stage.key in refused else state_of(evaluation, stage),
+            "warn" if stage.key in refused else state_of(evaluation, stage, beside),
             stage.part,
         )
         for stage in stages
@@ -88,17 +93,17 @@ def answer_of(evaluation: Evaluation, stage: Stage) -> str:
     return stage.answer(evaluation) if stage.applies(evaluation) else "not for this"
 
 
-def state_of(evaluation: Evaluation, stage: Stage) -> str:
+def state_of(evaluation: Evaluation, stage: Stage, beside: Sequence[Finding] = ()) -> str:
     """What the mark of a stage tells."""
     if not stage.applies(evaluation):
         return "none"
-    found = worst(evaluation, stage.key)
+    found = worst((*evaluation.findings, *beside), stage.key)
     return "to do" if found == "fine" and not stage.begun(evaluation) else found
 
 
-def worst(evaluation: Evaluation, stage: str) -> str:
+def worst(findings: Sequence[Finding], stage: str) -> str:
     """The worst severity among a stage's findings; notes leave it fine."""
-    found = {item.severity for item in evaluation.findings if item.stage == stage}
+    found = {item.severity for item in findings if item.stage == stage}
     return "stop" if "stop" in found else "warn" if "warn" in found else "fine"
 
 
@@ -230,10 +235,17 @@ class BuildLine(QWidget):
         self.setObjectName("paper")
 
     def show_evaluation(
-        self, evaluation: Evaluation, current: str, refused: Mapping[str, str] = NONE
+        self,
+        evaluation: Evaluation,
+        current: str,
+        refused: Mapping[str, str] = NONE,
+        beside: Sequence[Finding] = (),
     ) -> None:
-        """Show the answers of this evaluation, which stage is open, and where something waits."""
-        fresh = entries(evaluation, self._stages, refused)
+        """Show the answers of this evaluation, which stage is open, and where something waits.
+
+        ``refused`` and ``beside`` are as in ``entries``.
+        """
+        fresh = entries(evaluation, self._stages, refused, beside)
         if fresh != self.entries or current != self._current:
             if current != self._current:
                 self._moved = None

@@ -119,8 +119,9 @@ class Margin(QWidget):
     def show_stage(self, stage: str) -> None:
         """Show the findings of a stage and the working of the figure in question."""
         evaluation = self.session.evaluation
+        findings = (*evaluation.findings, *self.session.beside)
         self.findings.show_findings(
-            tuple(item for item in evaluation.findings if item.stage == stage), evaluation.figures
+            tuple(item for item in findings if item.stage == stage), evaluation.figures
         )
         self._share_height()
         figure = self.session.figure(self.session.explained_key)

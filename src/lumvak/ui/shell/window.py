@@ -84,6 +84,7 @@ class Window(QMainWindow):
         session.file_changed.connect(self._show_file)
         session.bench_left.connect(self._after_bench)
         session.refusals_changed.connect(self._show_line)
+        session.findings_changed.connect(self._show_found)
         session.told.connect(self._tell)
         if (hints := QApplication.styleHints()) is not None:
             hints.colorSchemeChanged.connect(self._desktop_turned)
@@ -197,7 +198,12 @@ class Window(QMainWindow):
 
     def _show_line(self) -> None:
         session = self.session
-        self.build_line.show_evaluation(session.evaluation, self.stage, session.refused.by_stage())
+        refused = session.refused.by_stage()
+        self.build_line.show_evaluation(session.evaluation, self.stage, refused, session.beside)
+
+    def _show_found(self) -> None:
+        self._show_line()
+        self.margin.show_stage(self.stage)
 
     def _open_link(self, path: str, figure: str) -> None:
         self._to_path(path)

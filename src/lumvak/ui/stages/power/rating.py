@@ -7,6 +7,8 @@ import math
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation, path_in_hand
+from lumvak.core.proving.measured import measured
+from lumvak.core.proving.proof import STANDINGS, standing_of
 from lumvak.core.rating.chain import RATED_FOR_S, rating, rating_key
 from lumvak.core.rating.upgrades import Upgrade, upgrades
 from lumvak.core.rating.working import step_figure
@@ -56,6 +58,7 @@ class RatingView(Page):
         self.links = RowsTable(LINK_COLUMNS, "Links of the path")
         self.steps = RowsTable(STEP_COLUMNS, "Upgrades")
         self.total = soft("", wrap=True)
+        self.standing = soft("", wrap=True)
         self.take = QPushButton("")
         self.step = 0
         self._steps: tuple[Upgrade, ...] = ()
@@ -63,6 +66,7 @@ class RatingView(Page):
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
         outer.setSpacing(THEME.px(6))
         outer.addWidget(flowing(*self.labels, gap=14))
+        outer.addWidget(self.standing)
         outer.addWidget(self.links)
         outer.addWidget(heading("What would the next upgrade buy?"))
         outer.addWidget(self.steps)
@@ -82,6 +86,7 @@ class RatingView(Page):
             label.setVisible(item is not None)
             if item is not None:
                 label.show_figure(f"{say_fixed(item.current_a, 'A')}, {spoken(item.link.name)}")
+        self.standing.setText(STANDINGS[standing_of(measured(evaluation.project.proving))])
         rows = []
         for link in evaluation.path.links:
             held = [

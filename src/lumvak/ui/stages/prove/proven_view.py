@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.correction import PARAMETERS, Corrected, Proven
-from lumvak.core.proving.proof import PackProof, Standing
+from lumvak.core.proving.proof import STANDINGS, PackProof
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
 from lumvak.ui.stages.prove.moved_chart import Moved, MovedChart
@@ -18,11 +18,6 @@ from lumvak.ui.widgets.tables import RowsTable, fit_height
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
 
-STANDINGS: dict[Standing, str] = {
-    "assumed": "The rating is assumed: nothing of it was measured.",
-    "partly measured": "The rating is partly measured.",
-    "proven": "The rating is proven: warmth, resistance and charge were measured.",
-}
 # Less than this of its spread is no move.
 MOVED = 1.0
 

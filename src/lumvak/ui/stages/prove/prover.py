@@ -12,6 +12,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.proved import bench_pack_of, limits_of
 from lumvak.core.proving.figures import proof_figures
+from lumvak.core.proving.findings import proof_findings
 from lumvak.core.proving.plan import Planned, plan_of
 from lumvak.core.proving.proof import PackProof, Prepared, prepared, proof_of
 from lumvak.ui.session import Session
@@ -59,6 +60,7 @@ class Prover(QObject):
         self.rests.setSingleShot(True)
         self.rests.setInterval(RESTS_MS)
         self.rests.timeout.connect(self._begin)
+        session.changed.connect(self._remember)
         self.work = Work()
         self.work.done.connect(self._take)
         self.work.failed.connect(self._failed)
@@ -80,16 +82,8 @@ class Prover(QObject):
         """Work results out anew where what they hang on has changed; not while a plan runs."""
         if self.running:
             return
-        sized, laid_out = evaluation.sized, evaluation.laid_out
-        given = (
-            *(sized.sized_pack, sized.pack, sized.wire, sized.in_hand, sized.demand),
-            *(laid_out.series, laid_out.joined_pack, evaluation.run, evaluation.power),
-            *(evaluation.charging, evaluation.path.links, evaluation.project.run),
-        )
-        proving = evaluation.project.proving
-        same = len(self._given) == len(given) and all(
-            one is other for one, other in zip(self._given, given, strict=True)
-        )
+        given, proving = self._given_of(evaluation), evaluation.project.proving
+        same = self._same(given)
         if same and proving is self._proving:
             self.tell_figures()
             return
@@ -100,6 +94,28 @@ class Prover(QObject):
         # Readings may come one after the other: results are worked out once they rest.
         self.work.cancel()
         self.rests.start()
+
+    def _remember(self) -> None:
+        """Tell of what was found once more, where another edit left it as it was."""
+        evaluation = self.session.evaluation
+        given, proving = self._given_of(evaluation), evaluation.project.proving
+        if not self.busy and proving is self._proving and self._same(given):
+            self.tell_figures()
+
+    def _same(self, given: tuple[object, ...]) -> bool:
+        return len(self._given) == len(given) and all(
+            one is other for one, other in zip(self._given, given, strict=True)
+        )
+
+    @staticmethod
+    def _given_of(evaluation: Evaluation) -> tuple[object, ...]:
+        """What the results hang on beside the readings."""
+        sized, laid_out = evaluation.sized, evaluation.laid_out
+        return (
+            *(sized.sized_pack, sized.pack, sized.wire, sized.in_hand, sized.demand),
+            *(laid_out.series, laid_out.joined_pack, evaluation.run, evaluation.power),
+            *(evaluation.charging, evaluation.path.links, evaluation.project.run),
+        )
 
     def _begin(self) -> None:
         evaluation, ready = self.session.evaluation, self._ready
@@ -128,6 +144,7 @@ class Prover(QObject):
         if self.results is not None:
             figures = walk(proof_figures(self.results.proof))
             self.session.add_figures(figures, self.session.revision)
+            self.session.add_findings(proof_findings(self.results.proof), self.session.revision)
 
     def _failed(self, problem: str) -> None:
         self.problem = problem
