@@ -40,7 +40,9 @@ def test_load_and_supply_are_off_after_whatever_happens(bench_pack: BenchPack) -
 def test_a_group_near_harm_stops_a_test(bench_pack: BenchPack) -> None:
     direct = AtDirectBench(bench_pack, faults=("flat-group",))
     direct.simulated.press()
-    direct.simulated.now.groups.charge[0, 2] = -0.02
+    charge = direct.simulated.now.groups.charge.copy()
+    charge[0, 2] = -0.02
+    direct.simulated.now = direct.simulated.model.at_charge(charge)
     with pytest.raises(Stopped, match="A group is at"):
         at(direct).groups(10.0)
     assert len(direct.readings) == bench_pack.series

@@ -46,10 +46,19 @@ def test_over_a_socket(bench: BackgroundBench) -> None:
     meter = Multimeter(line)
     assert "simulated meter" in meter.name
     read = meter.volts()
+    assert meter.as_set == f"{meter.name}, 100 V"
     assert 40.0 < read.value < 60.0 and read.off == pytest.approx(0.0003 * read.value + 0.001)
     line.close()
     with pytest.raises(InstrumentError, match="does not answer"):
         Multimeter(VisaLine("TCPIP0::127.0.0.1::1::SOCKET", timeout_ms=500))
+
+
+def test_a_meter_that_tells_no_range_is_asked_once(bench_pack: BenchPack) -> None:
+    line = Says(IDN="meter", MEASure="3.7", SENSe="what?")
+    meter = Multimeter(line)
+    assert line.heard[-1] == "*CLS"
+    assert meter.volts().value == 3.7 and meter.as_set == "meter"
+    assert sum(it.startswith("SENSe") for it in line.heard) == 1
 
 
 def test_a_supply_is_protected_before_it_is_turned_on(bench: BackgroundBench) -> None:

@@ -165,7 +165,8 @@ class AtBench:
         """Volts at a place, kept, ``as_place`` where that is what they stand for."""
         meter = self.meter()
         self.by.move(place)
-        return self.keep("volts", as_place or place, meter.volts(), amps, meter.name)
+        taken = meter.volts()
+        return self.keep("volts", as_place or place, taken, amps, meter.as_set)
 
     def celsius(self, place: str, amps: float | None = None) -> float | None:
         """Temperature at a place, kept; ``None`` without a thermometer. Stops a pack too warm."""

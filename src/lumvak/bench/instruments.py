@@ -147,9 +147,25 @@ class Multimeter(Instrument):
 
     role = "meter"
 
+    def __init__(self, line: Line, known: Iterable[BenchInstrument] = ()) -> None:
+        """It is asked once whether it tells of its range."""
+        super().__init__(line, known)
+        self.range_v: float | None = None
+        with contextlib.suppress(InstrumentError):
+            self.range_v = self.number("meter.range")
+        if self.range_v is None:
+            line.write("*CLS")
+
+    @property
+    def as_set(self) -> str:
+        """Which one it is, with the range in which it read last."""
+        return self.name if self.range_v is None else f"{self.name}, {self.range_v:g} V"
+
     def volts(self) -> Taken:
         """DC volts where its probes are."""
         value = self.number("meter.volts")
+        if self.range_v is not None:
+            self.range_v = self.number("meter.range")
         return Taken(value, self.volt_share * abs(value) + VOLT_V)
 
 

@@ -25,6 +25,8 @@ LONGEST_S = 1e8
 # Group voltages of a BMS jitter by this, in V.
 BMS_NOISE_V = 0.001
 KELVIN_NOISE = 0.05
+# Ranges of the simulated meter.
+RANGES_V = (0.1, 1.0, 10.0, 100.0, 1000.0)
 # What is said where there is no way, and where there is no number (SCPI).
 NONE_OHM, NO_NUMBER = 9.9e37, 9.91e37
 NAMES = ("meter", "supply", "load", "thermometer", "bms")
@@ -120,8 +122,14 @@ def _meter(bench: Bench) -> list[ScpiCommand]:
         except KeyError:
             return _told(NONE_OHM)
 
+    def range_(_: str) -> str:
+        """The smallest of its ranges that holds what its probes are on."""
+        true = abs(bench.pack.volts_at(bench.probe))
+        return _told(next(it for it in RANGES_V if true <= it))
+
     return [
         command("MEASure[:VOLTage][:DC]?", volts),
+        command("[SENSe:]VOLTage[:DC]:RANGe?", range_),
         command("MEASure:RESistance?", ohm),
         command("ROUTe:PROBe", probe),
         command("ROUTe:PROBe?", lambda _: bench.probe),

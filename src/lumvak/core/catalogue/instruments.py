@@ -6,13 +6,14 @@ from lumvak.core.record import Document, PartId, Unfit, about
 from lumvak.core.said import phrase
 
 Meant = Literal[
-    "meter.volts", "source.volts", "source.amps", "source.protect", "source.read_volts",
-    "source.read_amps", "supply.turn", "supply.is_on", "load.turn", "load.is_on",
-    "thermometer.celsius", "bms.volts",
+    "meter.volts", "meter.range", "source.volts", "source.amps", "source.protect",
+    "source.read_volts", "source.read_amps", "supply.turn", "supply.is_on", "load.turn",
+    "load.is_on", "thermometer.celsius", "bms.volts",
 ]  # fmt: skip
 # What most instruments say; ``{}`` stands for a value, ON or OFF, or a channel.
 USUAL_WORDS: dict[str, str] = {
     "meter.volts": "MEASure:VOLTage:DC?",
+    "meter.range": "SENSe:VOLTage:DC:RANGe?",
     "source.volts": "SOURce:VOLTage {}",
     "source.amps": "SOURce:CURRent {}",
     "source.protect": "VOLTage:PROTection {}",
