@@ -20,6 +20,7 @@ from lumvak.cli.spelled import (
     seconds_of,
     seed_of,
     seeds_of,
+    size_of,
     speed_of,
 )
 from lumvak.core import units
@@ -196,6 +197,29 @@ BENCH = Command(
     "lumvak.cli.bench:run",
 )  # fmt: skip
 
+LABEL = Command(
+    "label", "Print the label of a pack, with a code that a later builder reads.",
+    (
+        FILE,
+        flag("-o", "--out", type=Path, required=True, metavar="LABEL.svg",
+             says="where it is written; .svg, .pdf or .png"),
+        flag("--size", type=size_of, metavar="100x60mm",
+             says="its size; the project's if not said"),
+        flag("--charger", action="store_true", says="the label of the charger instead"),
+        CATALOGUE,
+    ),
+    "lumvak.cli.label:run",
+)  # fmt: skip
+PASSPORT = Command(
+    "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
+    (
+        flag("label", metavar="LABEL.png", says="a picture, an SVG, or the text itself"),
+        flag("-o", "--out", type=Path, metavar="NEW.lumvak.json",
+             says="begin a project from what it claims"),
+        JSON,
+    ),
+    "lumvak.cli.label:read_back",
+)  # fmt: skip
 PROVE = Command(
     "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
     (
@@ -233,6 +257,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT),
+        *(SPEC, BENCH, PROVE, EXPORT, LABEL, PASSPORT),
     )
 }

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 
 # A cell and the group that it has a place in.
 PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")
+SIZE_MM = re.compile(r"([0-9]+(?:\.[0-9]+)?)\s*[x×]\s*([0-9]+(?:\.[0-9]+)?)\s*(?:mm)?")
 
 
 def quantity_of(kind: units.Kind) -> Callable[[str], float]:
@@ -167,3 +168,14 @@ def say(value: float | int | Text | None, unit: str) -> str:
 def say_hours(hours: float) -> str:
     """A time in h as text."""
     return spoken(said.say_hours(hours))
+
+
+def size_of(text: str) -> tuple[float, float]:
+    """Width and height in mm, as ``100x60mm``; raises ArgumentTypeError."""
+    found = SIZE_MM.fullmatch(text.strip())
+    if found is None:
+        raise argparse.ArgumentTypeError(f"“{text[:20]}” is no size; accepted: such as 100x60mm")
+    width, height = (float(it) for it in found.groups())
+    if not 15.0 <= min(width, height) <= max(width, height) <= 300.0:
+        raise argparse.ArgumentTypeError(f"“{text[:20]}”; accepted: 15 to 300 mm")
+    return width, height

@@ -17,6 +17,7 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.pack import Pack
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
 from lumvak.core.document.proving import Proving
+from lumvak.core.document.record_of_pack import PackRecord
 from lumvak.core.document.run import RunSettings
 from lumvak.core.document.shopping import Shopping
 from lumvak.core.document.taps import BalanceLeads
@@ -54,6 +55,7 @@ class Project(Document, frozen=True):
     shopping: Shopping = Shopping()
     charging: Charging = Charging()
     proving: Proving = Proving()
+    record: PackRecord = PackRecord()
     parts: Parts = Parts()
 
     def check(self) -> None:

@@ -9,6 +9,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from lumvak.core.document.passport import Standing
 from lumvak.core.document.proving import Proving, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import (
@@ -30,7 +31,6 @@ Array = NDArray[np.float64]
 # The band of a course is told for as long as so many packs run.
 RUN_ON = 0.9
 Verdict = Literal["inside", "outside", "not judged"]
-Standing = Literal["assumed", "partly measured", "proven"]
 STANDINGS: dict[Standing, str] = {
     "assumed": "The rating is assumed: nothing of it was measured.",
     "partly measured": "The rating is partly measured.",

@@ -1,0 +1,124 @@
+"""What stands on a label, in lines: the pack's, and that of its charger."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from lumvak.core.document.passport import Passport
+from lumvak.core.figures.finding import TOUCH_SAFE_V
+from lumvak.core.said import Text, listed, phrase, say
+
+# Nobody is taken to know of lithium who finds the pack.
+CAUTIONS = (
+    "Lithium cells: do not open, crush, wet or burn; never charge unwatched. Swollen or hot: away "
+    "from people. Transport and disposal by local rules.",
+)
+
+
+class LabelLine(Struct, frozen=True):
+    """A line: its text, and how large it stands over what is smallest."""
+
+    text: Text
+    size: float = 1.0
+
+
+class LabelFacts(Struct, frozen=True):
+    """A label: its title, what it says in lines, cautions below, and the passport in its code."""
+
+    title: Text
+    lines: tuple[LabelLine, ...]
+    cautions: tuple[Text, ...]
+    passport: Passport | None
+
+
+def label_of(passport: Passport) -> LabelFacts:
+    """The label of a pack."""
+    return LabelFacts(
+        passport.name,
+        tuple(LabelLine(text, size) for text, size in _lines(passport)),
+        tuple(_cautions(passport)),
+        passport,
+    )
+
+
+def _lines(passport: Passport) -> Iterator[tuple[Text, float]]:
+    cells = passport.series * passport.parallel
+    counts = passport.series, passport.parallel, cells, passport.chemistry
+    if passport.modified:
+        yield "MODIFIED: not as its maker sold it", 1.2
+    yield phrase("{} in series, {} in parallel: {} cells, {}", *counts), 1.0
+    capacity = say(passport.capacity_ah, "Ah"), passport.capacity_is
+    volts = say(passport.full_v, "V"), say(passport.empty_v, "V")
+    yield phrase("{} {}; full {}, empty {}", *capacity, *volts), 1.2
+    yield from ((text, 1.2) for text in _amps(passport))
+    yield phrase("rating: {}", passport.standing), 1.0
+    if passport.charge_v is not None and passport.charge_a is not None:
+        charge = say(passport.charge_v, "V"), say(passport.charge_a, "A")
+        yield phrase("charge to {}, at most {}", *charge), 1.2
+    if degrees := [*_used_at(passport), *_charged_at(passport)]:
+        yield listed(degrees), 1.0
+    if parts := [*_parts(passport)]:
+        yield listed(parts), 1.0
+    if days := [*_days(passport)]:
+        yield listed(days), 1.0
+
+
+def _amps(passport: Passport) -> Iterator[Text]:
+    if passport.continuous_a is None:
+        return
+    lasting = say(passport.continuous_a, "A")
+    if passport.peak_a is None or passport.peak_s is None:
+        yield phrase("{} continuous", lasting)
+    else:
+        peak = say(passport.peak_a, "A"), say(passport.peak_s, "s")
+        yield phrase("{} continuous, {} for {}", lasting, *peak)
+
+
+def _used_at(passport: Passport) -> Iterator[Text]:
+    low, high = passport.discharge_min_c, passport.discharge_max_c
+    if low is not None and high is not None:
+        yield phrase("use at {} to {}", say(low, "°C"), say(high, "°C"))
+
+
+def _charged_at(passport: Passport) -> Iterator[Text]:
+    low, high = passport.charge_min_c, passport.charge_max_c
+    if low is not None and high is not None:
+        yield phrase("charge at {} to {}", say(low, "°C"), say(high, "°C"))
+
+
+def _parts(passport: Passport) -> Iterator[Text]:
+    if passport.bms:
+        yield phrase("BMS {}", passport.bms)
+    if passport.fuse_a is not None:
+        yield phrase("fuse {}", say(passport.fuse_a, "A"))
+
+
+def _days(passport: Passport) -> Iterator[Text]:
+    if passport.built is not None:
+        yield phrase("built {}", passport.built)
+    if passport.measured is not None:
+        yield phrase("measured {}", passport.measured)
+
+
+def _cautions(passport: Passport) -> Iterator[Text]:
+    if passport.full_v > TOUCH_SAFE_V:
+        yield phrase("Dangerous to touch: up to {} DC.", say(passport.full_v, "V"))
+    yield from CAUTIONS
+
+
+def charger_label_of(passport: Passport, charger: str) -> LabelFacts:
+    """The label of the charger that belongs to a pack; ``charger`` is what it is called."""
+    lines = [LabelLine(phrase("Only for: {}", passport.name), 1.3)]
+    if charger:
+        lines.append(LabelLine(charger))
+    if passport.charge_v is not None and passport.charge_a is not None:
+        lines.append(
+            LabelLine(
+                phrase("{}, {}", say(passport.charge_v, "V"), say(passport.charge_a, "A")), 1.6
+            )
+        )
+    lines.append(LabelLine(phrase("{} in series, {}", passport.series, passport.chemistry)))
+    lines += [LabelLine(text) for text in _charged_at(passport)]
+    return LabelFacts("CHARGER", tuple(lines), ("Never unwatched; on what does not burn.",), None)
