@@ -194,7 +194,7 @@ BENCH = Command(
              says="how many times as fast as the clock, up to 1000; 0 stands still until told"),
         CATALOGUE,
     ),
-    "lumvak.cli.bench:run",
+    "lumvak.cli.prove:serve_bench",
 )  # fmt: skip
 
 LABEL = Command(
@@ -245,7 +245,9 @@ EXPORT = Command(
         FILE,
         flag("--to", required=True, says="what to make",
              choices=("svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg",
-                      "wiring-csv", "shopping", "shopping-csv", "shopping-text")),
+                      "wiring-csv", "shopping", "shopping-csv", "shopping-text", "label",
+                      "label-svg", "label-png", "label-charger", "label-charger-svg",
+                      "label-charger-png", "log")),
         flag("-o", "--out", type=Path, says="where to; beside the project if not given"),
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,

@@ -1,9 +1,15 @@
-"""``lumvak prove``: tests at the bench, judged, and the pack as designed and as proven."""
+"""``lumvak prove``: tests at the bench, judged, and the pack as designed and as proven.
+
+``lumvak bench`` is a simulated bench that any SCPI client can use, until it is interrupted.
+"""
 
 from __future__ import annotations
 
 import argparse
+import asyncio
+import contextlib
 import json
+import signal
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
@@ -16,6 +22,7 @@ from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper
 from lumvak.bench.simulated.pack import SimulatedPack
+from lumvak.bench.simulated.servers import Servers
 from lumvak.bench.watchdog import GUARDED, Watchdog
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
@@ -238,3 +245,33 @@ def _text(result: dict[str, Any]) -> str:
         )
     lines.append(f"The rating is {result['standing']}.")
     return "\n".join(lines)
+
+
+# A bench for others.
+
+
+def serve_bench(chosen: argparse.Namespace, refuse: Refuse) -> int:
+    """Serve until interrupted; 2 where the project or a fault is no good."""
+    evaluation = read_evaluation("lumvak bench", chosen.simulate, chosen.catalogue)
+    if evaluation is None:
+        return 2
+    try:
+        pack = SimulatedPack(bench_pack_of(evaluation), chosen.seed, chosen.fault)
+    except Refused as problem:
+        refuse(f"--fault: {problem}")
+    with contextlib.suppress(KeyboardInterrupt):
+        asyncio.run(_serve(Servers(pack, chosen.seed, chosen.speed)))
+    return 0
+
+
+async def _serve(servers: Servers) -> None:
+    """Print one resource a line, then serve until told to stop."""
+    stop = asyncio.Event()
+    loop = asyncio.get_running_loop()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        with contextlib.suppress(NotImplementedError):
+            loop.add_signal_handler(number, stop.set)
+    for name, resource in (await servers.start()).items():
+        print(f"{name} {resource}", flush=True)
+    await stop.wait()
+    await servers.close()

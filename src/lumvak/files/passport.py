@@ -52,7 +52,7 @@ def passport_text(passport: Passport, packed: bool = False) -> str:
     if not packed:
         return PLAIN + text
     squeezed = zlib.compressobj(9, wbits=-15)
-    return PACKED + _base45(squeezed.compress(text.encode("utf-8")) + squeezed.flush())
+    return PACKED + base45(squeezed.compress(text.encode("utf-8")) + squeezed.flush())
 
 
 def _usual(name: str) -> object:
@@ -122,7 +122,7 @@ def _refuse(word: str) -> None:
 def _unpacked(text: str) -> str:
     try:
         inflater = zlib.decompressobj(wbits=-15)
-        made_of = inflater.decompress(_from_base45(text), MOST_UNPACKED)
+        made_of = inflater.decompress(from_base45(text), MOST_UNPACKED)
         if inflater.unconsumed_tail:
             raise _no(phrase("it unpacks to more than {} bytes", MOST_UNPACKED))
         return made_of.decode("utf-8")
@@ -130,7 +130,7 @@ def _unpacked(text: str) -> str:
         raise _no("it does not unpack") from None
 
 
-def _base45(data: bytes) -> str:
+def base45(data: bytes) -> str:
     """Two bytes as three signs, one as two (RFC 9285)."""
     found = []
     for place in range(0, len(data), 2):
@@ -142,7 +142,7 @@ def _base45(data: bytes) -> str:
     return "".join(found)
 
 
-def _from_base45(text: str) -> bytes:
+def from_base45(text: str) -> bytes:
     """Bytes from signs; raises ValueError."""
     made_of = bytearray()
     for place in range(0, len(text), 3):

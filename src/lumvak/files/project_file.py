@@ -16,6 +16,7 @@ from lumvak.core.document.edit import field_title
 from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
+from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.said import Text, in_line, listed, phrase, say
@@ -143,6 +144,14 @@ def is_project(path: Path) -> bool:
 def load_project(path: Path, catalogue: Catalogue) -> Project:
     """Read the project at ``path``; raises FileProblem and changes nothing."""
     return parse_project(read_text(path), path.name, catalogue)
+
+
+def log_in(path: Path) -> tuple[LogEntry, ...]:
+    """The log in a project file; empty where there is no such file, or none that can be read."""
+    try:
+        return read(Project, read_text(path)).record.log
+    except (FileProblem, NotAccepted, ValueError):
+        return ()
 
 
 def save_project(project: Project, path: Path, catalogue: Catalogue) -> Project:

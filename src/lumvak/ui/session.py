@@ -21,6 +21,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
+from lumvak.core.record_of_pack.log import kept, merged, with_log
 from lumvak.core.said import Text, phrase
 from lumvak.core.sizing.options import Had
 from lumvak.core.spelling import Spelling
@@ -29,6 +30,7 @@ from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.own_parts import change_own, load_own
 from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
 from lumvak.files.project_file import (
+    log_in,
     noted_in,
     parse_project,
     save_project,
@@ -39,6 +41,7 @@ from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
 from lumvak.files.signs import in_signs
 from lumvak.ui.refused import RefusedEntries, RefusedEntry
+from lumvak.ui.scribe import written_along
 from lumvak.ui.speech import SPEECH, said_of, spoken
 from lumvak.ui.undo_edit import UndoEdit
 
@@ -194,7 +197,7 @@ class Session(QObject):
         self.let_go(*taken)
         if fresh == self.project:
             return
-        fresh = with_copies(fresh, self.catalogue)
+        fresh = with_copies(written_along(self.project, fresh), self.catalogue)
         before, after = (self.project, self._had), (fresh, self._proposed())
         words = text or change_words(fresh, self.evaluation.sized.parts, changes)
         edit = UndoEdit(lambda it: self.take(*it), before, after, words, merges)
@@ -218,8 +221,11 @@ class Session(QObject):
         return (choice.cell.id, choice.series) if open_ else None
 
     def take(self, project: Project, had: Had | None = None) -> None:
-        """Make ``project`` the current one and evaluate it; ``had`` stays among its equals."""
-        self._had = had
+        """Make ``project`` the current one and evaluate it; ``had`` stays among its equals.
+
+        What is logged with a reading stays, whatever is taken back.
+        """
+        self._had, project = had, kept(self.project, project)
         self._show(project, evaluate(project, self.catalogue, steps=self._steps, had=had))
 
     def _show(self, project: Project, evaluation: Evaluation) -> None:
@@ -363,6 +369,11 @@ class Session(QObject):
             cells = named_whole(self.project.hand.cells, self.path)
             if cells != self.project.hand.cells:
                 self.edit({"hand.cells": cells}, "photographs named whole")
+        if self.path is not None and same_file(path, self.path):
+            # Another window may have logged something since: no entry of either is lost.
+            log = merged(self.project.record.log, log_in(path))
+            if log != self.project.record.log:
+                self.take(with_log(self.project, log), self._had)
         save_project(self.project, path, self.catalogue)
         self.path, self._stamp = path, stamp_of(path)
         self.undo_stack.setClean()

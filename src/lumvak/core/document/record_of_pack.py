@@ -36,7 +36,6 @@ class LogEntry(Document, frozen=True, kw_only=True):
     reason: Annotated[str, about("Reason", max_length=500)] = ""
     who: Annotated[str, about("Who", max_length=60)] = ""
     corrects: Annotated[EntryId, about("Corrects")] | None = None
-    photos: Annotated[tuple[str, ...], about("Photographs", max_length=40)] = ()
     readings: Annotated[bool, about("Has readings")] = False
 
 

@@ -1,1 +1,1 @@
-"""What stays with a pack: its passport, its label, its log, its bill of materials and its days."""
+"""What stays with a pack: its passport, its label and its log."""

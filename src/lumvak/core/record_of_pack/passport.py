@@ -20,9 +20,9 @@ NAME = 60
 
 
 def rounded(value: float | None) -> float | None:
-    """A number with FIGURES figures; ``None`` where there is none, or no bound."""
-    if value is None or not math.isfinite(value) or value == 0.0:
-        return None if value is None or not math.isfinite(value) else 0.0
+    """A ``value`` with FIGURES figures; ``None`` where there is none, or no bound."""
+    if value is None or not math.isfinite(value):
+        return None
     return float(f"{value:.{FIGURES}g}")
 
 

@@ -11,12 +11,15 @@ from lumvak.files.problem import write_atomically
 
 FORMATS = (
     "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
-    "shopping", "shopping-csv", "shopping-text",
+    "shopping", "shopping-csv", "shopping-text", "label", "label-svg", "label-png",
+    "label-charger", "label-charger-svg", "label-charger-png", "log",
 )  # fmt: skip
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
             "placing": ".pdf", "wiring": ".pdf", "wiring-svg": ".svg",
             "wiring-csv": ".csv", "shopping": ".pdf", "shopping-csv": ".csv",
-            "shopping-text": ".txt"}  # fmt: skip
+            "shopping-text": ".txt", "label": ".pdf", "label-svg": ".svg",
+            "label-png": ".png", "label-charger": ".pdf", "label-charger-svg": ".svg",
+            "label-charger-png": ".png", "log": ".csv"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -30,6 +33,12 @@ def exported(
     from lumvak.files.export.tables import csv_text, spice_text
     from lumvak.files.export.warning import warning_of
 
+    if to.startswith("label"):
+        return _label(evaluation, to, spelling)
+    if to == "log":
+        from lumvak.files.export.log import log_csv
+
+        return log_csv(evaluation.project.record.log).encode("utf-8-sig")
     warning = warning_of(evaluation, spelling)
     title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
@@ -50,6 +59,19 @@ def exported(
     if to == "dxf":
         return dxf_text(sides, warning).encode("utf-8")
     return pdf_bytes(sides, title, paper, warning)
+
+
+def _label(evaluation: Evaluation, to: str, spelling: Spelling) -> bytes:
+    from lumvak.files.export.label import label_bytes
+
+    wanted = evaluation.project.record.label
+    return label_bytes(
+        evaluation,
+        SUFFIXES[to],
+        (wanted.width_mm, wanted.height_mm),
+        spelling,
+        charger=to.startswith("label-charger"),
+    )
 
 
 def _wiring(

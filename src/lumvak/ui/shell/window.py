@@ -47,7 +47,7 @@ from lumvak.ui.widgets.theme import THEME, dress, next_text_size, sheet_of
 KEYS = [stage.key for stage in STAGES]
 PART_OF = {stage.key: stage.part for stage in STAGES}
 PARTS = ("line", "margin", "path")
-AT_BENCH = "at the bench"
+ON_PAPER = "on paper"
 
 
 class Window(QMainWindow):
@@ -137,7 +137,7 @@ class Window(QMainWindow):
         self.stage = key
         self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         folded = self.folds.folded("path")
-        self.folds.stand_at(key, bench=PART_OF[key] == AT_BENCH)
+        self.folds.stand_at(key, bench=PART_OF[key] != ON_PAPER)
         if self.folds.folded("path") != folded:
             self.frame.show_folds()
         widget = self.pages.page(key)

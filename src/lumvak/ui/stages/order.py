@@ -22,6 +22,8 @@ from lumvak.ui.stages.power.answer import VIEWS as POWER_VIEWS
 from lumvak.ui.stages.power.answer import power_answer
 from lumvak.ui.stages.prove.answer import VIEWS as PROVE_VIEWS
 from lumvak.ui.stages.prove.answer import prove_answer
+from lumvak.ui.stages.record.answer import VIEWS as RECORD_VIEWS
+from lumvak.ui.stages.record.answer import record_answer
 from lumvak.ui.stages.run.answer import run_answer
 from lumvak.ui.stages.taps.answer import VIEWS as TAPS_VIEWS
 from lumvak.ui.stages.taps.answer import taps_answer
@@ -113,6 +115,12 @@ def _prove(session: Session) -> Page:
     return ProveStage(session)
 
 
+def _record(session: Session) -> Page:
+    from lumvak.ui.stages.record.stage import RecordStage
+
+    return RecordStage(session)
+
+
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
 STAGES: tuple[Stage, ...] = (
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
@@ -160,5 +168,15 @@ STAGES: tuple[Stage, ...] = (
         views=PROVE_VIEWS,
         part="at the bench",
         begun=lambda seen: bool(seen.project.proving.readings),
+    ),
+    Stage(
+        "record",
+        "Record",
+        answer=record_answer,
+        page=_record,
+        asks=("rating.continuous_a",),
+        views=RECORD_VIEWS,
+        part="afterwards",
+        begun=lambda seen: bool(seen.project.record.log or seen.project.record.built),
     ),
 )

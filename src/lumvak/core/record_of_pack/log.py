@@ -1,0 +1,114 @@
+"""The log of a pack: what the stages write along, and that nothing of it is lost."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from operator import attrgetter
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from lumvak.core.document.project import Project
+from lumvak.core.document.record_of_pack import MOST_ENTRIES, Entry, LogEntry
+from lumvak.core.proving.guide import GUIDES
+from lumvak.core.said import listed, phrase, say
+from lumvak.core.spelling import spoken
+
+MOST_TEXT = 500
+
+
+class ToLog(Struct, frozen=True):
+    """What is to be written along: no entry yet, for it has no moment and no name."""
+
+    kind: Entry
+    stage: str
+    text: str
+    readings: bool = False
+    group: int | None = None
+
+
+def along(before: Project, after: Project) -> tuple[ToLog, ...]:
+    """What an edit did that belongs into the log."""
+    made: list[ToLog] = []
+    for way in (_placed, _leads, _tests, _set, _closed):
+        made += way(before, after)
+    return tuple(made)
+
+
+def _placed(before: Project, after: Project) -> Iterator[ToLog]:
+    if after.hand.placed is before.hand.placed:
+        return
+    known = set(before.hand.placed)
+    fresh = [it for it in after.hand.placed if it not in known]
+    if fresh:
+        words = [f"cell {it.number} at {it.cell}" for it in fresh]
+        yield ToLog("cells placed", "hand", _cut(spoken(listed(words))))
+
+
+def _leads(before: Project, after: Project) -> Iterator[ToLog]:
+    if after.balance_leads.totals is before.balance_leads.totals:
+        return
+    known = {it.lead: it.volts for it in before.balance_leads.totals}
+    words = [
+        phrase("lead {}: {}", it.lead, say(it.volts, "V"))
+        for it in after.balance_leads.totals
+        if it.volts is not None and known.get(it.lead) != it.volts
+    ]
+    if words:
+        yield ToLog("leads checked", "taps", _cut(spoken(listed(words))), readings=True)
+
+
+def _tests(before: Project, after: Project) -> Iterator[ToLog]:
+    """A test that was begun, or begun again; readings are only added to."""
+    was = before.proving.readings
+    fresh = after.proving.readings[len(was) :]
+    if after.proving.readings is was or not fresh:
+        return
+    known = {(it.test, it.attempt) for it in was}
+    for test, attempt in dict.fromkeys((it.test, it.attempt) for it in fresh):
+        if (test, attempt) in known:
+            continue
+        first = test == "full-charge" and not any(it[0] == test for it in known)
+        again = f", attempt {attempt}" if attempt > 1 else ""
+        yield ToLog(
+            "first charge" if first else "test",
+            "prove",
+            f"{GUIDES[test].name}{again}",
+            readings=True,
+        )
+
+
+def _set(before: Project, after: Project) -> Iterator[ToLog]:
+    settings = after.protection.settings
+    if settings is not before.protection.settings and settings != before.protection.settings:
+        yield ToLog("BMS set", "power", "settings of the BMS were written down")
+
+
+def _closed(before: Project, after: Project) -> Iterator[ToLog]:
+    if after.record.built is not None and before.record.built != after.record.built:
+        yield ToLog("closed up", "record", f"built {after.record.built}")
+
+
+def _cut(text: str) -> str:
+    return text if len(text) <= MOST_TEXT else text[: MOST_TEXT - 1] + "…"
+
+
+def merged(one: Iterable[LogEntry], other: Iterable[LogEntry]) -> tuple[LogEntry, ...]:
+    """All entries of two logs, each once, in the order of their moments."""
+    by_id = {item.id: item for item in (*one, *other)}
+    return tuple(sorted(by_id.values(), key=attrgetter("when")))[:MOST_ENTRIES]
+
+
+def with_log(project: Project, log: tuple[LogEntry, ...]) -> Project:
+    """The project with another log; the same where it has that."""
+    if log == project.record.log:
+        return project
+    return replace(project, record=replace(project.record, log=log))
+
+
+def kept(now: Project, then: Project) -> Project:
+    """``then``, with what is logged ``now`` with a reading: no step back takes that away."""
+    if now.record.log is then.record.log:
+        return then
+    read = [item for item in now.record.log if item.readings]
+    return with_log(then, merged(then.record.log, read))

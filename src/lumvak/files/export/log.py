@@ -1,0 +1,21 @@
+"""The log of a pack as a table."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable
+
+from lumvak.core.document.record_of_pack import LogEntry
+
+HEADS = ("when", "kind", "stage", "group", "text", "reason", "who", "corrects", "id")
+
+
+def log_csv(log: Iterable[LogEntry]) -> str:
+    """A line for each entry, by the names of its fields."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(HEADS)
+    for entry in log:
+        table.writerow(["" if (it := getattr(entry, head)) is None else it for head in HEADS])
+    return out.getvalue()

@@ -1,0 +1,39 @@
+"""``lumvak label`` and ``lumvak passport``, one after the other."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from lumvak.cli.main import main
+from tests.conftest import BARROW
+
+
+def test_a_label_is_written_and_read_back_into_a_project(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    label, project = tmp_path / "label.png", tmp_path / "new.lumvak.json"
+    assert main(["label", str(BARROW), "-o", str(label), "--size", "110x70mm"]) == 0
+    capsys.readouterr()
+    assert main(["passport", str(label), "-o", str(project), "--json"]) == 0
+    claimed = json.loads(capsys.readouterr().out)["claimed"]
+    assert claimed["series"] > 1 and claimed["standing"] == "assumed"
+    held = json.loads(project.read_text("utf-8"))
+    assert held["record"]["claimed"]["name"] == held["name"] == claimed["name"]
+    assert held["pack"]["series"] == claimed["series"]
+    with pytest.raises(SystemExit):
+        main(["passport", str(label), "-o", str(project)])
+
+
+def test_what_cannot_be_is_said_and_nothing_is_written(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    label = tmp_path / "label.svg"
+    assert main(["label", str(BARROW), "-o", str(label), "--size", "30x20"]) == 2
+    assert "fits on" in capsys.readouterr().err and not label.exists()
+    assert main(["label", str(BARROW), "-o", str(label), "--charger"]) == 0 and label.exists()
+    assert main(["passport", str(label)]) == 2
+    assert "no code is drawn" in capsys.readouterr().err
+    for words in (["-o", str(tmp_path / "x.doc")], ["-o", str(label), "--size", "big"]):
+        with pytest.raises(SystemExit):
+            main(["label", str(BARROW), *words])
