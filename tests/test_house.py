@@ -231,7 +231,7 @@ CALLED_BY_OTHERS = {
     "settings, by the name of a part": {"line_shown", "margin_shown", "path_shown"},
     "balances that must come out, for tests to hold": {
         "stored_wh", "bleed_ah", "moved_wh", "leak_wh", "power_balance", "together_v",
-        "materials", "names_px",
+        "names_px",
     },
 }  # fmt: skip
 

@@ -247,7 +247,7 @@ EXPORT = Command(
              choices=("svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg",
                       "wiring-csv", "shopping", "shopping-csv", "shopping-text", "label",
                       "label-svg", "label-png", "label-charger", "label-charger-svg",
-                      "label-charger-png", "log")),
+                      "label-charger-png", "log", "bom", "dates")),
         flag("-o", "--out", type=Path, says="where to; beside the project if not given"),
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,

@@ -33,6 +33,8 @@ EXPORTS = (
     ("label, PDF …", "label", "to stick on the pack"),
     ("label of the charger, PDF …", "label-charger", "to stick on the charger"),
     ("log, CSV …", "log", "what was done and read"),
+    ("bill of materials, CSV …", "bom", "everything that the pack takes"),
+    ("days to look at it, calendar …", "dates", "storage, balance, fuse"),
     ("netlist, SPICE …", "spice", "for a circuit simulator"),
 )
 

@@ -7,19 +7,20 @@ from pathlib import Path
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.template import template_of
 from lumvak.core.spelling import PLAIN, Spelling
-from lumvak.files.problem import write_atomically
+from lumvak.files.problem import FileProblem, write_atomically
 
 FORMATS = (
     "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
     "shopping", "shopping-csv", "shopping-text", "label", "label-svg", "label-png",
-    "label-charger", "label-charger-svg", "label-charger-png", "log",
+    "label-charger", "label-charger-svg", "label-charger-png", "log", "bom", "dates",
 )  # fmt: skip
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
             "placing": ".pdf", "wiring": ".pdf", "wiring-svg": ".svg",
             "wiring-csv": ".csv", "shopping": ".pdf", "shopping-csv": ".csv",
             "shopping-text": ".txt", "label": ".pdf", "label-svg": ".svg",
             "label-png": ".png", "label-charger": ".pdf", "label-charger-svg": ".svg",
-            "label-charger-png": ".png", "log": ".csv"}  # fmt: skip
+            "label-charger-png": ".png", "log": ".csv",
+            "bom": ".csv", "dates": ".ics"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -35,10 +36,8 @@ def exported(
 
     if to.startswith("label"):
         return _label(evaluation, to, spelling)
-    if to == "log":
-        from lumvak.files.export.log import log_csv
-
-        return log_csv(evaluation.project.record.log).encode("utf-8-sig")
+    if to in ("log", "bom", "dates"):
+        return _record(evaluation, to, spelling)
     warning = warning_of(evaluation, spelling)
     title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
@@ -59,6 +58,25 @@ def exported(
     if to == "dxf":
         return dxf_text(sides, warning).encode("utf-8")
     return pdf_bytes(sides, title, paper, warning)
+
+
+def _record(evaluation: Evaluation, to: str, spelling: Spelling) -> bytes:
+    project = evaluation.project
+    if to == "log":
+        from lumvak.files.export.log import log_csv
+
+        return log_csv(project.record.log).encode("utf-8-sig")
+    if to == "bom":
+        from lumvak.core.record_of_pack.bill import bill_of
+        from lumvak.files.export.bill import bill_csv
+
+        return bill_csv(bill_of(evaluation), spelling).encode("utf-8-sig")
+    from lumvak.core.record_of_pack.dates import due_days
+    from lumvak.files.export.calendar import calendar_bytes
+
+    if not (days := due_days(project)):
+        raise FileProblem("No days yet: say under Record when the pack was built")
+    return calendar_bytes(project.name, days, spelling)
 
 
 def _label(evaluation: Evaluation, to: str, spelling: Spelling) -> bytes:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
-VIEWS = (("label", "label"), ("log", "log"))
+VIEWS = (("label", "label"), ("log", "log"), ("bill", "materials"), ("dates", "dates"))
 
 
 def record_answer(evaluation: Evaluation) -> str:

@@ -9,6 +9,8 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 TITLES = {
     "label": "What must stand on the pack?",
     "log": "What was done, when, and with which readings?",
+    "bill": "What does the pack take?",
+    "dates": "When is it to be looked at?",
 }
 
 
@@ -18,9 +20,13 @@ class RecordStage(StageOfViews):
     titles = TITLES
 
     def __init__(self, session: Session) -> None:
-        super().__init__(
-            session, VIEWS, "View of the record", {"label": self._label, "log": self._log}
-        )
+        makers = {
+            "label": self._label,
+            "log": self._log,
+            "bill": self._bill,
+            "dates": self._dates,
+        }
+        super().__init__(session, VIEWS, "View of the record", makers)
 
     def _label(self, session: Session) -> Page:
         from lumvak.ui.stages.record.label_view import LabelView
@@ -31,3 +37,13 @@ class RecordStage(StageOfViews):
         from lumvak.ui.stages.record.log_view import PackLogView
 
         return PackLogView(session)
+
+    def _bill(self, session: Session) -> Page:
+        from lumvak.ui.stages.record.bill_view import BillView
+
+        return BillView(session)
+
+    def _dates(self, session: Session) -> Page:
+        from lumvak.ui.stages.record.dates_view import DatesView
+
+        return DatesView(session)
