@@ -134,7 +134,8 @@ def with_a_fault(seed: int) -> tuple[str, bool, str] | None:
     pack = pack_of(seed)
     if pack is None:
         return None
-    fault = random.Random(seed).choice(list(MEANT))
+    # Flat families show no leak in a week: that one is held in the tests.
+    fault = random.Random(seed).choice([it for it in MEANT if it != "leaking-group"])
     key, expected = MEANT[fault], expected_of(pack)
     if key not in expected or (fault == "warm-strip" and pack.strip_k < 5.0):
         return None

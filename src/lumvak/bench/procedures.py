@@ -132,16 +132,21 @@ def staircase(bench: AtBench) -> None:
     pack, held = bench.pack, hold_s(bench.pack)
     _full_and_cool(bench)
     bench.begin(bench.test, bench.attempt)
+    _temperatures(bench, 0.0)
     for share in LEVELS:
         with bench.drawing(share * pack.load_a) as load:
             bench.by.wait(held)
             flow = bench.keep("amps", "pack", load.amps(), None, load.name)
             bench.volts("pack", flow)
             bench.volts("terminals", flow)
-            for place in ("air", "cells", "strip", "lead"):
-                bench.celsius(place, flow)
+            _temperatures(bench, flow)
         bench.by.wait(OFF_S)
         bench.volts("pack", 0.0)
+
+
+def _temperatures(bench: AtBench, flow: float) -> None:
+    for place in ("air", "cells", "strip", "lead"):
+        bench.celsius(place, flow)
 
 
 def drops(bench: AtBench) -> None:
@@ -211,6 +216,8 @@ def full_discharge(bench: AtBench) -> None:
     _take_a_tenth(bench)
     _full_and_cool(bench)
     bench.begin(bench.test, bench.attempt)
+    bench.celsius("cells", 0.0)
+    bench.celsius("air", 0.0)
     ah = wh = 0.0
     last_v = pack.floor_v - OPENS_BY_V * pack.opens
     often = min(OFTEN_S, pack.group_ah / pack.discharge_a * 3600.0 / READ_TIMES)

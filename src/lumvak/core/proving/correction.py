@@ -43,7 +43,7 @@ TELLING = (
 STEPPED, STEPPED_SHARE = ("full-discharge.ah", "full-discharge.wh"), 0.001
 # The volts of a staircase bend as charge and warmth go on; what is left of the scatter about a line
 # once that of the model is taken off, is no less than such a share (methods 42).
-BENT, BENT_SHARE = "staircase.pack_mohm", 0.006
+BENT, BENT_SHARE = "staircase.pack_mohm", 0.005
 # What is told of the pack from them: hours from full at the continuous current.
 HOURS = "hours"
 SHOWN = (*TELLING, HOURS)

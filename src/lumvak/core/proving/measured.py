@@ -16,6 +16,9 @@ from lumvak.core.proving.programme import standard_error, through_origin
 Array = NDArray[np.float64]
 # A current under this share of the largest of a test is none.
 NO_SHARE = 0.02
+# Two thermometers read beside each other while cool are off by so much; cells may have been
+# warmer than the air even then.
+COOL_OFF_K, CELLS_OFF_K = 0.12, 0.25
 
 
 class Measured(Struct, frozen=True):
@@ -170,10 +173,17 @@ def _through_origin(amps: Sequence[float], volts: Sequence[float], error_v: floa
 def _rises(readings: Readings, wanted: Sequence[tuple[str, str, str]]) -> Figures:
     for name, place, over in wanted:
         warm, base = _at(readings, "celsius", place), _at(readings, "celsius", over)
-        if warm and base:
-            last = warm[-1]
-            near = min(base, key=lambda it: _apart(it, last))
-            yield name, Measured(last.value - near.value, math.hypot(off_of(last), off_of(near)))
+        if not warm or not base:
+            continue
+        last = warm[-1]
+        near = min(base, key=lambda it: _apart(it, last))
+        rise, off = last.value - near.value, math.hypot(off_of(last), off_of(near))
+        cool = [it for it in warm if not it.amps], [it for it in base if not it.amps]
+        if last.amps and all(cool):
+            # Read cool before: what two thermometers differ by drops out.
+            rise -= cool[0][-1].value - cool[1][-1].value
+            off = min(off, CELLS_OFF_K if place == "cells" else COOL_OFF_K)
+        yield name, Measured(rise, off)
 
 
 def _drops(readings: Readings) -> Figures:
