@@ -2,7 +2,7 @@
 
 Labels of random projects are printed at 300 dpi, turned, blurred and strewn with specks: the
 passport comes back whole. Mutated passports are refused in one line, or read with what was dropped
-named; nothing raises.
+named; nothing raises. Reports hold every figure that they should, on their pages.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ from collections import Counter
 from pathlib import Path
 
 import numpy as np
+import pypdfium2
 from PIL import Image
 from scipy.ndimage import gaussian_filter
 
@@ -23,17 +24,22 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from tests.needs import builders_need
 
+from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.passport import Passport
 from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.label import label_of
 from lumvak.core.record_of_pack.passport import passport_of
+from lumvak.core.record_of_pack.report import SHOWN
+from lumvak.core.said import say
+from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.export.formats import report_bytes
 from lumvak.files.export.label import DrawnLabel, drawn_label, label_png
 from lumvak.files.label_reader import read_label
 from lumvak.files.passport import passport_text, read_passport
 from lumvak.files.problem import FileProblem
 
-LABELS, MUTATED = 300, 2000
+LABELS, MUTATED, REPORT_S = 300, 2000, 3.0
 READ = 0.99
 TURNED_DEG, BLURRED, SPECKS, DPI = 2.0, 0.25, 0.04, 300.0
 SIZES = ((100.0, 60.0), (80.0, 60.0), (90.0, 50.0), (120.0, 70.0), (60.0, 90.0))
@@ -81,6 +87,7 @@ def main(labels: int, mutated: int) -> int:
     print(dict(counts))
     bad = ["labels"] if counts["read"] < READ * counts["printed"] else []
     bad += _mutated(passports, mutated)
+    bad += _reports(catalogue, labels)
     print(f"{time.perf_counter() - begun:.0f} s: {'held' if not bad else 'MISSED: ' + str(bad)}")
     return int(bool(bad))
 
@@ -100,6 +107,40 @@ def _label(
             return None
         place = words.index("x")
         return drawn_label(label_of(passport), float(words[place - 1]), float(words[place + 1]))
+
+
+def _reports(catalogue: Catalogue, count: int) -> list[str]:
+    """Reports of random projects, opened by other readers: every figure, nothing over its page."""
+    bad: list[str] = []
+    longest = 0.0
+    for seed in range(count):
+        evaluation = evaluate(builders_need(seed), catalogue)
+        begun = time.perf_counter()
+        made = report_bytes(evaluation, "report")
+        page = report_bytes(evaluation, "report-html").decode("utf-8")
+        longest = max(longest, 0.5 * (time.perf_counter() - begun))
+        keys = [key for keys in SHOWN.values() for key in keys if key in evaluation.figures]
+        document = pypdfium2.PdfDocument(made)
+        text = ""
+        for sheet in document:
+            words = sheet.get_textpage()
+            text += " ".join(words.get_text_range().split()) + " "
+            wide, tall = sheet.get_size()
+            for place in range(words.count_rects()):
+                left, low, right, high = words.get_rect(place)
+                if not (0.0 < left < right < wide and 0.0 < low < high < tall):
+                    bad.append(f"{seed}: text over the page")
+        for key in keys:
+            figure = evaluation.figures[key]
+            told = f"{spoken(figure.label)} {spoken(say(figure.value, figure.unit))}"
+            if "".join(told.split()) not in "".join(text.split()):
+                bad.append(f"{seed}: {told} is not in the PDF")
+            if f'data-key="{key}"' not in page:
+                bad.append(f"{seed}: {key} is not in the HTML")
+    print(f"reports: {count}, the longest {longest:.2f} s, {len(bad)} faults")
+    for line in bad[:8]:
+        print(line)
+    return ["reports"] if bad or longest > REPORT_S else []
 
 
 def _mutated(passports: list[Passport], count: int) -> list[str]:

@@ -37,3 +37,19 @@ def test_what_cannot_be_is_said_and_nothing_is_written(
     for words in (["-o", str(tmp_path / "x.doc")], ["-o", str(label), "--size", "big"]):
         with pytest.raises(SystemExit):
             main(["label", str(BARROW), *words])
+
+
+def test_a_report_is_written_without_what_is_left_out(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    page = tmp_path / "report.html"
+    assert main(["report", str(BARROW), "-o", str(page), "--without", "bill,wiring"]) == 0
+    text = page.read_text("utf-8")
+    assert 'id="cells"' in text and 'id="bill"' not in text and "NOT PROVEN" in text
+    sheet = tmp_path / "report.pdf"
+    assert main(["report", str(BARROW), "-o", str(sheet), "--paper", "letter"]) == 0
+    assert sheet.read_bytes().startswith(b"%PDF")
+    for words in (["-o", "x.txt"], ["-o", str(page), "--without", "moon"]):
+        with pytest.raises(SystemExit):
+            main(["report", str(BARROW), *words])
+    assert "accepted: need, cells" in capsys.readouterr().err

@@ -210,6 +210,19 @@ LABEL = Command(
     ),
     "lumvak.cli.label:run",
 )  # fmt: skip
+REPORT = Command(
+    "report", "Write the whole record of a pack: need, choice, drawings, lists, tests, log.",
+    (
+        FILE,
+        flag("-o", "--out", type=Path, required=True, metavar="REPORT.pdf",
+             says="where it is written; .pdf or .html"),
+        flag("--without", default="", metavar="PART,…",
+             says="parts to leave out, such as wiring,bill"),
+        flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
+        CATALOGUE,
+    ),
+    "lumvak.cli.label:write_report",
+)  # fmt: skip
 PASSPORT = Command(
     "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
     (
@@ -247,7 +260,8 @@ EXPORT = Command(
              choices=("svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg",
                       "wiring-csv", "shopping", "shopping-csv", "shopping-text", "label",
                       "label-svg", "label-png", "label-charger", "label-charger-svg",
-                      "label-charger-png", "log", "bom", "dates")),
+                      "label-charger-png", "log", "bom", "dates", "report",
+                      "report-html")),
         flag("-o", "--out", type=Path, says="where to; beside the project if not given"),
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,
@@ -259,6 +273,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT, LABEL, PASSPORT),
+        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT),
     )
 }

@@ -1,4 +1,7 @@
-"""``lumvak label``: the label of a pack or of its charger; ``lumvak passport`` reads it back."""
+"""``lumvak label``: the label of a pack or of its charger; ``lumvak passport`` reads it back.
+
+``lumvak report`` writes the whole record.
+"""
 
 from __future__ import annotations
 
@@ -13,9 +16,12 @@ from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import project_of
+from lumvak.core.record_of_pack.report import TITLES
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.export.formats import report_bytes
 from lumvak.files.export.label import SUFFIXES, label_bytes
+from lumvak.files.export.warning import warning_of
 from lumvak.files.label_reader import read_label
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import is_project, save_project
@@ -42,6 +48,35 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return 2
     print(chosen.out)
     return 0
+
+
+def write_report(chosen: argparse.Namespace, refuse: Refuse) -> int:
+    """Write the report; 0 when done, 1 where the pack must not be built, 2 where none is made."""
+    forms = {".pdf": "report", ".html": "report-html"}
+    form = forms.get(chosen.out.suffix.lower())
+    if form is None:
+        refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(forms)}")
+    left_out = [name.strip() for name in chosen.without.split(",") if name.strip()]
+    for name in left_out:
+        if name not in TITLES:
+            refuse(f"--without: “{name[:40]}” is no part; accepted: {', '.join(TITLES)}")
+    evaluation = read_evaluation("lumvak report", chosen.file, chosen.catalogue)
+    if evaluation is None:
+        return 2
+    if is_project(chosen.out):
+        complain("lumvak report", f"{chosen.out} is a project; name another file")
+        return 2
+    warning = warning_of(evaluation)
+    try:
+        made = report_bytes(evaluation, form, chosen.paper, warning, left_out=left_out)
+        write_atomically(chosen.out, made)
+    except FileProblem as problem:
+        complain("lumvak report", problem)
+        return 2
+    if warning:
+        complain("lumvak report", warning)
+    print(chosen.out)
+    return 1 if warning else 0
 
 
 def read_back(chosen: argparse.Namespace, refuse: Refuse) -> int:

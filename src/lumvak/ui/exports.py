@@ -30,6 +30,8 @@ EXPORTS = (
     ("shopping sheet, PDF …", "shopping", "what to look for in a shop"),
     ("shopping sheet, CSV …", "shopping-csv", "the same, as a table"),
     ("shopping sheet, text …", "shopping-text", "for a message"),
+    ("report, PDF …", "report", "the whole of it, to print"),
+    ("report, HTML …", "report-html", "the same in one file that opens anywhere"),
     ("label, PDF …", "label", "to stick on the pack"),
     ("label of the charger, PDF …", "label-charger", "to stick on the charger"),
     ("log, CSV …", "log", "what was done and read"),

@@ -18,7 +18,7 @@ Array = NDArray[np.float64]
 NO_SHARE = 0.02
 # Two thermometers read beside each other while cool are off by so much; cells may have been
 # warmer than the air even then.
-COOL_OFF_K, CELLS_OFF_K = 0.12, 0.25
+COOL_OFF_K, CELLS_OFF_K = 0.14, 0.25
 
 
 class Measured(Struct, frozen=True):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
@@ -13,6 +14,7 @@ FORMATS = (
     "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
     "shopping", "shopping-csv", "shopping-text", "label", "label-svg", "label-png",
     "label-charger", "label-charger-svg", "label-charger-png", "log", "bom", "dates",
+    "report", "report-html",
 )  # fmt: skip
 SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf": ".pdf",
             "placing": ".pdf", "wiring": ".pdf", "wiring-svg": ".svg",
@@ -20,7 +22,8 @@ SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf":
             "shopping-text": ".txt", "label": ".pdf", "label-svg": ".svg",
             "label-png": ".png", "label-charger": ".pdf", "label-charger-svg": ".svg",
             "label-charger-png": ".png", "log": ".csv",
-            "bom": ".csv", "dates": ".ics"}  # fmt: skip
+            "bom": ".csv", "dates": ".ics",
+            "report": ".pdf", "report-html": ".html"}  # fmt: skip
 PAPERS = ("a4", "letter")
 
 
@@ -39,6 +42,8 @@ def exported(
     if to in ("log", "bom", "dates"):
         return _record(evaluation, to, spelling)
     warning = warning_of(evaluation, spelling)
+    if to.startswith("report"):
+        return report_bytes(evaluation, to, paper, warning, spelling)
     title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
         return placing_pdf(evaluation, title, paper, warning, spelling)
@@ -77,6 +82,33 @@ def _record(evaluation: Evaluation, to: str, spelling: Spelling) -> bytes:
     if not (days := due_days(project)):
         raise FileProblem("No days yet: say under Record when the pack was built")
     return calendar_bytes(project.name, days, spelling)
+
+
+def report_bytes(
+    evaluation: Evaluation,
+    to: str,
+    paper: str = "a4",
+    warning: str = "",
+    spelling: Spelling = PLAIN,
+    left_out: Collection[str] = (),
+) -> bytes:
+    """The report as ``report`` (PDF) or ``report-html``, without the parts that are left out."""
+    from lumvak.core.proved import bench_pack_of, limits_of
+    from lumvak.core.proving.proof import prepared, proof_of
+    from lumvak.core.record_of_pack.report import report_of
+    from lumvak.files.export.report_html import report_html
+    from lumvak.files.export.report_pdf import report_pdf
+
+    proof = None
+    proving = evaluation.project.proving
+    if proving.readings and "tests" not in left_out:
+        proof = proof_of(prepared(bench_pack_of(evaluation)), proving, limits_of(evaluation))
+    report = report_of(evaluation, proof, left_out)
+    laid_out = evaluation.laid_out
+    sides = template_of(laid_out.joined_pack, laid_out.clearance.ends, evaluation.cuts)
+    if to == "report-html":
+        return report_html(report, sides, warning, spelling).encode("utf-8")
+    return report_pdf(report, sides, paper, warning, spelling)
 
 
 def _label(evaluation: Evaluation, to: str, spelling: Spelling) -> bytes:
