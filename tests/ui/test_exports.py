@@ -17,8 +17,8 @@ def test_every_format_can_be_asked_for() -> None:
     assert {to for _, to, _ in EXPORTS} == set(FORMATS)
 
 
-# The sheet of places wants cells in hand.
-@pytest.mark.parametrize("to", [to for to in FORMATS if to != "placing"])
+# The sheet of places wants cells in hand; days want a pack that was closed up.
+@pytest.mark.parametrize("to", [to for to in FORMATS if to not in ("placing", "dates")])
 def test_an_export_is_written_where_it_was_asked_for(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, to: str
 ) -> None:
@@ -32,7 +32,7 @@ def test_an_export_is_written_where_it_was_asked_for(
     ask_export(window.session, window, to)
     qtbot.waitUntil(lambda: "Written to" in window.notice.text.text(), timeout=20_000)
     assert suggested[0].endswith(f"Orchard barrow{SUFFIXES[to]}")
-    assert (tmp_path / f"out{SUFFIXES[to]}").stat().st_size > 100
+    assert (tmp_path / f"out{SUFFIXES[to]}").stat().st_size > (50 if to == "log" else 100)
 
 
 def test_what_is_wrong_is_said(

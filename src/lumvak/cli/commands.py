@@ -208,7 +208,7 @@ LABEL = Command(
         flag("--charger", action="store_true", says="the label of the charger instead"),
         CATALOGUE,
     ),
-    "lumvak.cli.label:run",
+    "lumvak.cli.record:run",
 )  # fmt: skip
 REPORT = Command(
     "report", "Write the whole record of a pack: need, choice, drawings, lists, tests, log.",
@@ -221,7 +221,18 @@ REPORT = Command(
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,
     ),
-    "lumvak.cli.label:write_report",
+    "lumvak.cli.record:write_report",
+)  # fmt: skip
+SHELF = Command(
+    "shelf", "List the projects of a folder: what each is, whether it was proven, what is due.",
+    (
+        flag("folder", type=Path, metavar="FOLDER", says="where they lie, folders below too"),
+        flag("--sort", choices=("name", "due", "capacity", "changed"), default="name",
+             says="in which order"),
+        flag("--find", default="", metavar="TEXT", says="only those with this in their name"),
+        JSON,
+    ),
+    "lumvak.cli.record:list_shelf",
 )  # fmt: skip
 PASSPORT = Command(
     "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
@@ -231,7 +242,7 @@ PASSPORT = Command(
              says="begin a project from what it claims"),
         JSON,
     ),
-    "lumvak.cli.label:read_back",
+    "lumvak.cli.record:read_back",
 )  # fmt: skip
 PROVE = Command(
     "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
@@ -273,6 +284,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT),
+        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF),
     )
 }

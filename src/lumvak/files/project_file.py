@@ -19,6 +19,7 @@ from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Projec
 from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
+from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.core.said import Text, in_line, listed, phrase, say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
@@ -152,6 +153,12 @@ def log_in(path: Path) -> tuple[LogEntry, ...]:
         return read(Project, read_text(path)).record.log
     except (FileProblem, NotAccepted, ValueError):
         return ()
+
+
+def with_glance(project: Project, evaluation: Evaluation) -> Project:
+    """The project with what its pack is now, for whoever lists it without working it out."""
+    glance = (passport_of(evaluation),)
+    return replace(project, record=replace(project.record, glance=glance))
 
 
 def save_project(project: Project, path: Path, catalogue: Catalogue) -> Project:

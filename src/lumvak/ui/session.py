@@ -36,6 +36,7 @@ from lumvak.files.project_file import (
     save_project,
     with_copies,
     with_fresh_copies,
+    with_glance,
 )
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
@@ -374,7 +375,7 @@ class Session(QObject):
             log = merged(self.project.record.log, log_in(path))
             if log != self.project.record.log:
                 self.take(with_log(self.project, log), self._had)
-        save_project(self.project, path, self.catalogue)
+        save_project(with_glance(self.project, self.evaluation), path, self.catalogue)
         self.path, self._stamp = path, stamp_of(path)
         self.undo_stack.setClean()
         self._settle()

@@ -39,7 +39,7 @@ def test_what_was_measured_takes_the_place_of_the_design(
 def test_a_project_from_it_carries_the_claim(designed: Evaluation, catalogue: Catalogue) -> None:
     passport = passport_of(designed)
     project = project_of(passport, catalogue)
-    assert project.record.claimed == passport and project.name == "Orchard barrow"
+    assert project.record.claimed == (passport,) and project.name == "Orchard barrow"
     assert (project.pack.series, project.pack.parallel) == (passport.series, passport.parallel)
     assert project.pack.cell == designed.sized.choice.cell.id
     unknown = project_of(replace(passport, cell="Nobody's 18"), catalogue)

@@ -47,7 +47,11 @@ class LabelWanted(Document, frozen=True):
 
 
 class PackRecord(Document, frozen=True):
-    """The log, who built the pack and when, its label, and what its label claimed before."""
+    """The log, who built the pack and when, its label, and what its label claimed before.
+
+    ``glance`` is what the pack was when it was saved last, for whoever lists it without working it
+    out.
+    """
 
     log: Annotated[tuple[LogEntry, ...], about("Log", max_length=MOST_ENTRIES)] = ()
     builder: Annotated[str, about("Built by", max_length=60)] = ""
@@ -55,7 +59,8 @@ class PackRecord(Document, frozen=True):
         None
     )
     label: LabelWanted = LabelWanted()
-    claimed: Passport | None = None
+    claimed: Annotated[tuple[Passport, ...], about("Claimed by its label", max_length=4)] = ()
+    glance: Annotated[tuple[Passport, ...], about("When saved last", max_length=1)] = ()
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

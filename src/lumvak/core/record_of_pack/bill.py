@@ -104,8 +104,7 @@ def _around(evaluation: Evaluation) -> Iterator[BillLine]:
     yield BillLine(phrase("shrink tube, {} flat", say(flat, "mm")), round(long / 1000.0, 2), "m")
     face = say_sides((math.ceil(longest), math.ceil(middle)))
     yield BillLine(phrase("insulating sheet, {}", face), 2, note="one over the joints of each side")
-    area = 2.0 * (low * middle + low * longest + middle * longest) / 1e6
-    yield BillLine("foam", round(area, 3), "m²", note="where the case leaves room")
+    yield BillLine(phrase("foam, {}", face), 2, note="where the case leaves room")
     tape = TAPE_TURNS * around * max(evaluation.sized.choice.series - 1, 1) / 1000.0
     yield BillLine(phrase("tape, {} wide", say(TAPE_MM, "mm")), round(tape, 1), "m")
 

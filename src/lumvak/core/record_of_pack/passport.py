@@ -98,7 +98,7 @@ def project_of(passport: Passport, catalogue: Catalogue) -> Project:
         "pack.series": passport.series,
         "pack.parallel": passport.parallel,
         "need.rated_voltage_v": (passport.full_v + passport.empty_v) / 2.0,
-        "record.claimed": passport,
+        "record.claimed": (passport,),
     }
     known = [cell.id for cell in catalogue.cells.values() if cell.name == passport.cell]
     if passport.cell and known:

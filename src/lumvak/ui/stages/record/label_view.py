@@ -24,7 +24,7 @@ WHOSE = (("label", "pack"), ("label-charger", "charger"))
 FORMS = (("label", "as PDF …"), ("label-svg", "as SVG …"), ("label-png", "as PNG …"))
 # The usual sizes in mm.
 SIZES = ((100.0, 60.0), (80.0, 60.0), (120.0, 70.0), (60.0, 90.0))
-PREVIEW_PX = 560
+PREVIEW_PX = 420
 
 
 class LabelView(Page):

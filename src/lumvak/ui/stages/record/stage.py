@@ -8,7 +8,7 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
     "label": "What must stand on the pack?",
-    "log": "What was done, when, and with which readings?",
+    "log": "What was done, and when?",
     "bill": "What does the pack take?",
     "dates": "When is it to be looked at?",
 }

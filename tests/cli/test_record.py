@@ -1,6 +1,7 @@
 """``lumvak label`` and ``lumvak passport``, one after the other."""
 
 import json
+import shutil
 from pathlib import Path
 
 import pytest
@@ -19,7 +20,7 @@ def test_a_label_is_written_and_read_back_into_a_project(
     claimed = json.loads(capsys.readouterr().out)["claimed"]
     assert claimed["series"] > 1 and claimed["standing"] == "assumed"
     held = json.loads(project.read_text("utf-8"))
-    assert held["record"]["claimed"]["name"] == held["name"] == claimed["name"]
+    assert held["record"]["claimed"][0]["name"] == held["name"] == claimed["name"]
     assert held["pack"]["series"] == claimed["series"]
     with pytest.raises(SystemExit):
         main(["passport", str(label), "-o", str(project)])
@@ -53,3 +54,17 @@ def test_a_report_is_written_without_what_is_left_out(
         with pytest.raises(SystemExit):
             main(["report", str(BARROW), *words])
     assert "accepted: need, cells" in capsys.readouterr().err
+
+
+def test_the_shelf_lists_what_is_there(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    shutil.copy(BARROW, tmp_path / "barrow.lumvak.json")
+    assert main(["shelf", str(tmp_path), "--json"]) == 0
+    (told,) = json.loads(capsys.readouterr().out)
+    assert told["name"] == "Orchard barrow" and told["problem"] == ""
+    (tmp_path / "x.lumvak.json").write_text("{")
+    assert main(["shelf", str(tmp_path), "--sort", "due", "--find", "orchard"]) == 0
+    assert "Orchard barrow" in capsys.readouterr().out
+    assert main(["shelf", str(tmp_path)]) == 1
+    assert "x.lumvak.json" in capsys.readouterr().err
+    with pytest.raises(SystemExit):
+        main(["shelf", str(tmp_path / "nowhere")])

@@ -1,11 +1,12 @@
 """``lumvak label``: the label of a pack or of its charger; ``lumvak passport`` reads it back.
 
-``lumvak report`` writes the whole record.
+``lumvak report`` writes the whole record, ``lumvak shelf`` lists the projects of a folder.
 """
 
 from __future__ import annotations
 
 import argparse
+from datetime import date
 
 from msgspec.structs import asdict
 
@@ -25,6 +26,7 @@ from lumvak.files.export.warning import warning_of
 from lumvak.files.label_reader import read_label
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import is_project, save_project
+from lumvak.files.shelf import Shelved, shelf
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
@@ -108,3 +110,54 @@ def read_back(chosen: argparse.Namespace, refuse: Refuse) -> int:
     ]
     print(table(("claimed by its label", ""), rows))
     return 0
+
+
+def list_shelf(chosen: argparse.Namespace, refuse: Refuse) -> int:
+    """List the projects of a folder; 0 when done, 1 where one of them cannot be read."""
+    if not chosen.folder.is_dir():
+        refuse(f"{chosen.folder} is no folder")
+    wanted = chosen.find.casefold()
+    items = [it for it in shelf(chosen.folder, date.today()) if wanted in it.name.casefold()]
+    if chosen.sort == "due":
+        items.sort(key=lambda it: it.due or date.max)
+    elif chosen.sort == "capacity":
+        items.sort(key=lambda it: -(it.glance.capacity_ah if it.glance else 0.0))
+    elif chosen.sort == "changed":
+        items.sort(key=lambda it: it.changed, reverse=True)
+    broken = [it for it in items if it.problem]
+    if chosen.json:
+        print(json_text([_shelf_json(it) for it in items]))
+    else:
+        heads = ("project", "count", "full", "capacity", "", "rating", "built", "look at it")
+        print(table(heads, [_shelf_row(it) for it in items if not it.problem]))
+        for it in broken:
+            complain("lumvak shelf", f"{it.path}: {it.problem}")
+    return int(bool(broken))
+
+
+def _shelf_row(item: Shelved) -> tuple[str, ...]:
+    glance, due = item.glance, "" if item.due is None else item.due.isoformat()
+    if glance is None:
+        return (item.name, "", "", "", "not saved here yet", "", item.built or "", due)
+    return (
+        item.name,
+        f"{glance.series}S{glance.parallel}P",
+        say(glance.full_v, "V"),
+        say(glance.capacity_ah, "Ah"),
+        glance.capacity_is,
+        glance.standing,
+        item.built or "",
+        due,
+    )
+
+
+def _shelf_json(item: Shelved) -> dict[str, object]:
+    return {
+        "path": str(item.path),
+        "name": item.name,
+        "problem": item.problem,
+        "built": item.built,
+        "due": None if item.due is None else item.due.isoformat(),
+        "entries": item.entries,
+        "glance": None if item.glance is None else asdict(item.glance),
+    }
