@@ -127,7 +127,7 @@ SHOTS: tuple[Shot, ...] = (
     ("joints", "orchard-barrow", "joints", False, lambda _, stage: stage.show_view("conductors")),
     ("power", "orchard-barrow", "power", False, None),
     ("shop", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("shop")),
-    ("opens-first", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("order")),
+    ("record", "hand-cycle-drive", "record", False, None),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
     # Last, for it adds a cell of the builder's own.
     ("curves", "orchard-barrow", "cells", False, curves),

@@ -76,6 +76,8 @@ def main(count: int) -> int:
         told[f"{whom}: {problem or 'held'}"] += 1
         if problem:
             print(f"{turn} {whom}: {problem}", flush=True)
+        if turn % 25 == 24:
+            print(f"{turn + 1} of {count}", flush=True)
     for name, number in sorted(told.items()):
         print(f"{name}: {number}")
     return int(any(not name.endswith("held") for name in told))
