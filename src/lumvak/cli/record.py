@@ -131,7 +131,7 @@ def list_shelf(chosen: argparse.Namespace, refuse: Refuse) -> int:
         heads = ("project", "count", "full", "capacity", "", "rating", "built", "look at it")
         print(table(heads, [_shelf_row(it) for it in items if not it.problem]))
         for it in broken:
-            complain("lumvak shelf", f"{it.path}: {it.problem}")
+            complain("lumvak shelf", f"{it.path.relative_to(chosen.folder)}: {it.problem}")
     return int(bool(broken))
 
 
