@@ -10,7 +10,7 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.passport import passport_of
-from lumvak.files.project_file import save_project, with_glance
+from lumvak.files.project_file import load_project, save_project, with_glance
 from lumvak.files.shelf import shelf
 
 TODAY = date(2026, 7, 1)
@@ -41,3 +41,16 @@ def test_each_is_told_by_name_and_broken_ones_last(folder: Path, catalogue: Cata
     barrow = found[0]
     assert barrow.glance == passport_of(evaluate(Project(name="Barrow"), catalogue))
     assert barrow.due == date(2026, 8, 29) and found[1].due is None
+
+
+def test_a_pack_beyond_a_passport_is_written_without_and_read_again(
+    tmp_path: Path, catalogue: Catalogue
+) -> None:
+    large = with_values(Project(), {"need.rated_voltage_v": 990.0, "pack.series": 290})
+    evaluation = evaluate(large, catalogue)
+    assert passport_of(evaluation).full_v > 1000.0
+    path = tmp_path / "large.lumvak.json"
+    save_project(with_glance(large, evaluation), path, catalogue)
+    assert load_project(path, catalogue).pack.series == 290
+    (told,) = shelf(tmp_path, TODAY)
+    assert told.glance is None and not told.problem

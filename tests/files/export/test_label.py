@@ -10,12 +10,17 @@ import pytest
 import zxingcpp
 from PIL import Image
 
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.passport import Passport
+from lumvak.core.document.project import Project
+from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.label import charger_label_of, label_of
 from lumvak.files.export.label import (
     LEAST_PT,
     MODULE_MM,
     drawn_label,
+    label_bytes,
     label_pdf,
     label_png,
     label_svg,
@@ -78,3 +83,9 @@ def test_a_long_name_is_broken_or_refused() -> None:
     long = Passport(name="x" * 60, series=1, parallel=1, capacity_ah=1.0, full_v=4.2, empty_v=2.5)
     with pytest.raises(FileProblem, match="fits on"):
         drawn_label(label_of(long), 60.0, 40.0)
+
+
+def test_a_pack_beyond_a_passport_has_no_label(catalogue: Catalogue) -> None:
+    large = with_values(Project(), {"need.rated_voltage_v": 990.0, "pack.series": 290})
+    with pytest.raises(FileProblem, match="no label says this: Full"):
+        label_bytes(evaluate(large, catalogue), ".svg", (100.0, 80.0))

@@ -10,7 +10,9 @@ from typing import Any
 from xml.sax.saxutils import escape
 
 from msgspec import Struct
+from msgspec.structs import asdict
 
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.passport import Passport
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.label import LabelFacts, charger_label_of, label_of
@@ -74,6 +76,10 @@ def label_bytes(
 ) -> bytes:
     """The label of a pack, or of its charger, by a suffix of SUFFIXES; raises FileProblem."""
     passport = passport_of(evaluation)
+    try:
+        made(Passport, asdict(passport))
+    except NotAccepted as problem:
+        raise FileProblem(f"no label says this: {problem}") from None
     own = evaluation.charging.charger.name
     facts = charger_label_of(passport, own) if charger else label_of(passport)
     label = drawn_label(facts, *size_mm, spelling)
