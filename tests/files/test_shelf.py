@@ -10,8 +10,8 @@ from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.passport import passport_of
-from lumvak.files.project_file import load_project, save_project, with_glance
-from lumvak.files.shelf import shelf
+from lumvak.files.project_file import load_project, save_project
+from lumvak.files.shelf import shelf, with_glance
 
 TODAY = date(2026, 7, 1)
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from datetime import datetime
 from typing import Protocol
 
 from msgspec import Struct
@@ -30,14 +29,6 @@ GROUP_OVER_V, GROUP_UNDER_V = 0.12, 0.2
 PROTECT_OVER = 1.03
 # What is read back as off.
 OFF_A = 0.02
-
-
-MOMENT = "%Y-%m-%d %H:%M:%S"
-
-
-def moment_now() -> str:
-    """The day and the time of the wall, as a reading keeps them."""
-    return datetime.now().strftime(MOMENT)
 
 
 class Stopped(Refused):

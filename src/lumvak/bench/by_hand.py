@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 import time
 
-from lumvak.bench.at_bench import moment_now
+from lumvak.bench.moment import moment_now
 
 ACTS = {
     "plug charger": "Plug in the charger of the pack.",

@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any, TypeVar
 
 from msgspec import Struct
-from msgspec.structs import asdict, replace
+from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
-from lumvak.core.checked import NotAccepted, made, read, written
+from lumvak.core.checked import NotAccepted, read, written
 from lumvak.core.document.edit import field_title
 from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
 from lumvak.core.document.part_names import check_parts
-from lumvak.core.document.passport import Passport
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
-from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.core.said import Text, in_line, listed, phrase, say
 from lumvak.files.problem import FileProblem, check_header, read_text, write_atomically
 
@@ -155,17 +152,6 @@ def log_in(path: Path) -> tuple[LogEntry, ...]:
         return read(Project, read_text(path)).record.log
     except (FileProblem, NotAccepted, ValueError):
         return ()
-
-
-def with_glance(project: Project, evaluation: Evaluation) -> Project:
-    """The project with what its pack is now, for whoever lists it without working it out.
-
-    A pack beyond what a passport may say has none: what is written must be read again.
-    """
-    glance: tuple[Passport, ...] = ()
-    with contextlib.suppress(NotAccepted):
-        glance = (made(Passport, asdict(passport_of(evaluation))),)
-    return replace(project, record=replace(project.record, glance=glance))
 
 
 def save_project(project: Project, path: Path, catalogue: Catalogue) -> Project:

@@ -1,7 +1,8 @@
-"""The projects of a folder as a list, read without working them out."""
+"""The projects of a folder as a list, by the glance that is kept in each when it is saved."""
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Iterator
 from datetime import date, datetime
 from pathlib import Path
@@ -9,15 +10,30 @@ from typing import Any
 
 import msgspec
 from msgspec import Struct
+from msgspec.structs import asdict, replace
 
+from lumvak.core.checked import NotAccepted, made
 from lumvak.core.document.passport import Passport
 from lumvak.core.document.project import Project
 from lumvak.core.document.record_of_pack import PackRecord
+from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.dates import due_days
+from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.files.project_file import SUFFIX
 
 # Larger than this is no project.
 MOST_BYTES = 64_000_000
+
+
+def with_glance(project: Project, evaluation: Evaluation) -> Project:
+    """The project with what its pack is now, for whoever lists it without working it out.
+
+    A pack beyond what a passport may say has none: what is written must be read again.
+    """
+    glance: tuple[Passport, ...] = ()
+    with contextlib.suppress(NotAccepted):
+        glance = (made(Passport, asdict(passport_of(evaluation))),)
+    return replace(project, record=replace(project.record, glance=glance))
 
 
 class Shelved(Struct, frozen=True):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 
-from lumvak.bench.at_bench import moment_now
+from lumvak.bench.moment import moment_now
 from lumvak.core.document.project import Project
 from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.record_of_pack.log import along, with_log

@@ -36,7 +36,6 @@ from lumvak.files.project_file import (
     save_project,
     with_copies,
     with_fresh_copies,
-    with_glance,
 )
 from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import named_whole
@@ -375,6 +374,8 @@ class Session(QObject):
             log = merged(self.project.record.log, log_in(path))
             if log != self.project.record.log:
                 self.take(with_log(self.project, log), self._had)
+        from lumvak.files.shelf import with_glance
+
         save_project(with_glance(self.project, self.evaluation), path, self.catalogue)
         self.path, self._stamp = path, stamp_of(path)
         self.undo_stack.setClean()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from lumvak.bench.at_bench import MOMENT
 from lumvak.bench.instruments import InstrumentError, Line
+from lumvak.bench.moment import MOMENT
 from lumvak.bench.simulated.instruments import NAMES, Bench, interpreters
 from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.bench.simulated.scpi import Interpreter

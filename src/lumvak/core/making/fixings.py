@@ -16,10 +16,11 @@ from lumvak.core.said import Text, phrase, say, say_sides
 
 
 class Fixing(Struct, frozen=True):
-    """A small part: what it is, and how many the pack takes."""
+    """A small part: what it is, how many the pack takes, and what one costs where that is known."""
 
     name: Text
     count: int
+    price: float | None = None
 
 
 def fixings_of(cuts: Sequence[Cut], rings: int, screw: Screw | None) -> tuple[Fixing, ...]:
@@ -40,7 +41,9 @@ def around_cells(
     layout: Layout, barriers: Barriers, holder: Holder | None, plate_mm: float | None
 ) -> tuple[Fixing, ...]:
     """What holds the cells and lies between them: places of a holder, barriers, plates."""
-    found = [] if holder is None else [Fixing(phrase("place of {}", holder.name), 2 * len(layout))]
+    found = []
+    if holder is not None:
+        found.append(Fixing(phrase("place of {}", holder.name), 2 * len(layout), holder.price))
     face = say_sides((max(layout.cell.footprint_mm), layout.cell.height_mm))
     high = barriers.volts > TOUCH_SAFE_V
     for thick, which in zip(BARRIER_MM, (~high, high), strict=True):

@@ -70,10 +70,8 @@ def _cells(evaluation: Evaluation) -> Iterator[BillLine]:
 
 
 def _fixings(evaluation: Evaluation) -> Iterator[BillLine]:
-    holder = evaluation.sized.parts.holders.get(evaluation.project.arrangement.holder or "")
     for fixing in fixings_in_hand(evaluation):
-        is_holder = holder is not None and fixing.name == phrase("place of {}", holder.name)
-        cost = fixing.count * holder.price if is_holder and holder is not None else None
+        cost = None if fixing.price is None else fixing.count * fixing.price
         yield BillLine(fixing.name, fixing.count, cost=cost)
 
 

@@ -10,7 +10,6 @@ from msgspec.structs import replace
 
 from lumvak.core.document.project import Project
 from lumvak.core.document.record_of_pack import MOST_ENTRIES, Entry, LogEntry
-from lumvak.core.proving.guide import GUIDES
 from lumvak.core.said import listed, phrase, say
 from lumvak.core.spelling import spoken
 
@@ -64,6 +63,9 @@ def _tests(before: Project, after: Project) -> Iterator[ToLog]:
     fresh = after.proving.readings[len(was) :]
     if after.proving.readings is was or not fresh:
         return
+    # What a test is called is wanted only now: all of proving comes with it.
+    from lumvak.core.proving.guide import GUIDES
+
     known = {(it.test, it.attempt) for it in was}
     for test, attempt in dict.fromkeys((it.test, it.attempt) for it in fresh):
         if (test, attempt) in known:

@@ -18,7 +18,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.label import LabelFacts, charger_label_of, label_of
 from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.core.spelling import PLAIN, Spelling, spoken
-from lumvak.files.export.pdf import FONT, POINTS, printable, registered
+from lumvak.files.export.pdf import FONT, POINTS, printable, registered, width_pt
 from lumvak.files.passport import passport_text
 from lumvak.files.problem import FileProblem
 
@@ -172,7 +172,9 @@ def _laid(
             if not line:
                 return None
             whole = " ".join(line)
-            texts.append(Written(MARGIN_MM, y + size / POINTS, size, whole, _width_mm(whole, size)))
+            texts.append(
+                Written(MARGIN_MM, y + size / POINTS, size, whole, width_pt(whole, size) / POINTS)
+            )
             words = words[len(line) :]
             y += high
     if y > height_mm - MARGIN_MM + 0.5:
@@ -181,18 +183,11 @@ def _laid(
     return DrawnLabel(width_mm, height_mm, tuple(texts), tuple(runs), module)
 
 
-def _width_mm(text: str, size_pt: float) -> float:
-    from reportlab.pdfbase.pdfmetrics import stringWidth
-
-    registered()
-    return float(stringWidth(text, FONT, size_pt)) / POINTS
-
-
 def _filled(words: Sequence[str], width_mm: float, size_pt: float) -> list[str]:
     """The first of ``words`` that fit on a line; empty where not even one does."""
     line: list[str] = []
     for word in words:
-        if _width_mm(" ".join((*line, word)), size_pt) > width_mm:
+        if width_pt(" ".join((*line, word)), size_pt) > width_mm * POINTS:
             break
         line.append(word)
     return line

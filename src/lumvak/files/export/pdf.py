@@ -227,14 +227,19 @@ def _foot(canvas: Any, side: SideDrawing, tiles: Tiling, column: int, row: int, 
         )
 
 
-def cut_to(text: str, size_pt: float, width_mm: float) -> str:
-    """A text in the shipped font, cut with a mark where it is wider than it may be."""
+def width_pt(text: str, size_pt: float) -> float:
+    """How wide a text is in the shipped font."""
     from reportlab.pdfbase.pdfmetrics import stringWidth
 
     registered()
-    if stringWidth(text, FONT, size_pt) <= width_mm * POINTS:
+    return float(stringWidth(text, FONT, size_pt))
+
+
+def cut_to(text: str, size_pt: float, width_mm: float) -> str:
+    """A text in the shipped font, cut with a mark where it is wider than it may be."""
+    if width_pt(text, size_pt) <= width_mm * POINTS:
         return text
-    while text and stringWidth(text + CUT, FONT, size_pt) > width_mm * POINTS:
+    while text and width_pt(text + CUT, size_pt) > width_mm * POINTS:
         text = text[:-1]
     return text.rstrip() + CUT
 

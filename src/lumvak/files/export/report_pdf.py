@@ -9,7 +9,6 @@ from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.styles import ParagraphStyle
-from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.platypus import (
     BaseDocTemplate,
     Flowable,
@@ -33,6 +32,7 @@ from lumvak.files.export.pdf import (
     cut_to,
     printable,
     registered,
+    width_pt,
 )
 from lumvak.files.export.warning import WARNING
 
@@ -134,7 +134,7 @@ def _part(
 
 def _needs(text: str) -> float:
     """How wide a cell is on one line, with its padding."""
-    return float(stringWidth(_plain(text), FONT, TEXT_PT)) + 8.0
+    return width_pt(_plain(text), TEXT_PT) + 8.0
 
 
 def _rows(rows: Sequence[Sequence[str]], heads: Sequence[str], wide: float) -> LongTable:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lumvak.bench.at_bench import moment_now
+from lumvak.bench.moment import moment_now
 from lumvak.core import units
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.proving import ProofReading

@@ -9,8 +9,9 @@ from threading import Event, Thread
 
 from msgspec import Struct
 
-from lumvak.bench.at_bench import Assistant, Stopped, moment_now
+from lumvak.bench.at_bench import Assistant, Stopped
 from lumvak.bench.instruments import QUICK_MS, Line, connected
+from lumvak.bench.moment import moment_now
 from lumvak.bench.proving_run import TestRun, instruments_on, run_tests
 from lumvak.bench.simulated.background import BackgroundBench
 from lumvak.bench.simulated.helper import SimulatedHelper

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
-from lumvak.bench.at_bench import moment_now
+from lumvak.bench.moment import moment_now
 from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.exports import ask_export
