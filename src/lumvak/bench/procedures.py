@@ -12,6 +12,7 @@ from lumvak.core.proving.bench_pack import PARTS
 from lumvak.core.proving.expected import TRIP_STEP
 from lumvak.core.proving.programme import (
     CREEP_SHARE,
+    EASES_S,
     LATE_SHARE,
     LEVELS,
     OFF_S,
@@ -128,7 +129,10 @@ def _full_and_cool(bench: AtBench) -> None:
 
 
 def staircase(bench: AtBench) -> None:
-    """From full and cool up the levels of the load, each held until warm, then off for a moment."""
+    """From full and cool up the levels of the load, each held until warm, then off for a moment.
+
+    After the last level what comes back is read twice more.
+    """
     pack, held = bench.pack, hold_s(bench.pack)
     _full_and_cool(bench)
     bench.begin(bench.test, bench.attempt)
@@ -141,6 +145,9 @@ def staircase(bench: AtBench) -> None:
             bench.volts("terminals", flow)
             _temperatures(bench, flow)
         bench.by.wait(OFF_S)
+        bench.volts("pack", 0.0)
+    for _ in range(2):
+        bench.by.wait(EASES_S)
         bench.volts("pack", 0.0)
 
 

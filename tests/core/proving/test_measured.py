@@ -1,5 +1,7 @@
 """What readings come to, worked out by hand beside it."""
 
+import math
+
 import pytest
 
 from lumvak.core.document.proving import CountedAttempt, Proving
@@ -32,6 +34,41 @@ def test_a_staircase_is_a_regression_through_the_origin() -> None:
     assert found["staircase.pack_mohm"].off == pytest.approx(
         1e3 * ((0.04**2 + 0.02**2) / 500.0) ** 0.5, rel=0.01
     )
+
+
+def test_warmth_lies_on_a_line_against_the_square_of_the_current() -> None:
+    """Three levels, 0.02 K/A² over cells that show 1.5 K too little: 8 K at 20 A."""
+    readings = []
+    for amps in (0.0, 10.0, 15.0, 20.0):
+        rise = 1.5 + 0.02 * amps * amps
+        readings += [
+            reading("staircase", 30.0 + rise, "strip", "celsius", amps=amps, at_s=60.0 * amps),
+            reading("staircase", 30.0, "cells", "celsius", amps=amps, at_s=60.0 * amps),
+        ]
+    assert of(*readings)["staircase.strip_k"].value == pytest.approx(8.0)
+    warm = of(*readings[2:])["staircase.strip_k"]
+    # Nobody read them while cool, so that the offset cannot be told; it says so.
+    assert warm.value != pytest.approx(8.0, rel=0.01)
+    assert warm.off > 2.0 * of(*readings)["staircase.strip_k"].off
+
+
+def test_what_comes_back_is_told_by_three_readings() -> None:
+    """0.6 V at once, then 0.4 V with 20 s, after 20 A."""
+
+    def back(seconds: float) -> float:
+        return 50.0 - 0.4 * math.exp(-seconds / 20.0)
+
+    found = of(
+        reading("staircase", 49.0, amps=20.0, at_s=600.0, by="meter"),
+        *(
+            reading("staircase", back(after), amps=0.0, at_s=600.0 + after, by="meter")
+            for after in (10.0, 40.0, 70.0)
+        ),
+    )
+    assert found["staircase.eased_s"].value == pytest.approx(20.0)
+    assert found["staircase.eased_mohm"].value == pytest.approx(50.0 * (back(70.0) - back(10.0)))
+    # The first of them alone belongs to the resistance.
+    assert found["staircase.pack_mohm"].value == pytest.approx(50.0 * (back(10.0) - 49.0))
 
 
 def test_drops_by_part_and_the_worst_joint() -> None:

@@ -4,12 +4,16 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from lumvak.core.cells.behaviour import TIME_CONSTANT_S
 from lumvak.core.proving.bench_pack import BenchPack, as_designed
 from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.programme import (
+    EASES_S,
     LEVELS,
     as_found,
+    at_top,
     cool_enough_a,
+    eases_s,
     emptied,
     hold_s,
     stairs,
@@ -86,3 +90,29 @@ def test_a_pack_that_would_be_too_warm_is_discharged_more_slowly(bench_pack: Ben
     slow = cool_enough_a(replace(bench_pack, limit_c=bench_pack.ambient_c + 10.0))
     model = GroupsModel(bench_pack, as_designed(bench_pack))
     assert slow < bench_pack.load_a and emptied(model, slow).warm_k[0] < 10.0
+
+
+def test_a_rise_at_the_top_is_that_of_the_square(bench_pack: BenchPack) -> None:
+    amps = np.array([5.0, 10.0, 15.0, 20.0])
+    rises = np.array([[0.03], [0.002]]) * amps**2
+    assert at_top(amps, rises) == pytest.approx([12.0, 0.8])
+    # An offset that was there while cool drops out; one that was not pulls the line flat.
+    assert at_top(amps, rises + 1.0)[0] != pytest.approx(12.0)
+
+
+def test_what_comes_back_falls_by_the_same_share_in_each_span() -> None:
+    seconds = 10.0 + EASES_S * np.arange(3)
+    volts = 50.0 - np.exp(-seconds / np.array([[12.0], [35.0]]))
+    assert eases_s(volts) == pytest.approx([12.0, 35.0])
+    assert np.isnan(eases_s(np.array([[50.0, 50.0, 50.0], [50.0, 49.0, 48.0]]))).all()
+
+
+def test_a_staircase_comes_back_by_the_slow_part_of_the_cells(bench_pack: BenchPack) -> None:
+    """At least what the slow branch gives back from 10 s to 70 s; the lag comes on top."""
+    steps = stairs(GroupsModel(bench_pack, as_designed(bench_pack)))
+    cell, amps = bench_pack.behaviour, bench_pack.load_a / bench_pack.parallel
+    assert (np.diff(steps.eased_v, axis=1) > 0.0).all()
+    share = np.exp(-10.0 / TIME_CONSTANT_S) - np.exp(-70.0 / TIME_CONSTANT_S)
+    least = bench_pack.series * amps * cell.slow_ohm * share
+    warm_and_full = 0.6
+    assert warm_and_full * least < steps.eased_v[0, 2] - steps.eased_v[0, 0] < 3.0 * least

@@ -13,9 +13,12 @@ from numpy.typing import NDArray
 from lumvak.core.proving.bench_pack import PARTS, BenchPack, Built, built
 from lumvak.core.proving.groups_model import GroupsModel
 from lumvak.core.proving.programme import (
+    EASES_S,
     Emptied,
     Stairs,
     as_found,
+    at_top,
+    eases_s,
     emptied,
     part_ohm,
     stairs,
@@ -89,9 +92,9 @@ def shown_by(drawn: Drawn) -> dict[str, Array]:
     return {
         "staircase.pack_mohm": 1e3 * through_origin(steps.amps, steps.off_v - steps.on_v),
         "staircase.path_mohm": 1e3 * through_origin(steps.amps, steps.on_v - steps.out_v),
-        "staircase.strip_k": steps.strip_k[:, -1],
+        "staircase.strip_k": at_top(steps.amps, steps.strip_k),
         "staircase.cells_k": steps.cells_k[:, -1],
-        "staircase.leads_k": steps.leads_k[:, -1],
+        "staircase.leads_k": at_top(steps.amps, steps.leads_k),
         "drops.joint_mohm": 1e3 * joints / max(len(pack.joint_ohm), 1),
         "full-discharge.ah": drawn.emptied.ah,
         "full-discharge.wh": drawn.emptied.wh,
@@ -145,6 +148,7 @@ def _columns(
         **{key: (shown[key], 1e3 * VOLT_V * np.sqrt(2.0) / load) for key in BY_DROPS},
         **{key: (shown[key], AMP_SHARE * shown[key]) for key in BY_AMPS},
         **{key: (shown[key], KELVIN * np.sqrt(2.0)) for key in BY_WARMTH},
+        **_eased(drawn.stairs),
         "insulation.case_v": (np.abs(CASE_V / FAR * generator.standard_normal(count)), VOLT_V),
         "groups.spread_v": (_range(rest_v, group_off, generator), 0.0),
         "total.difference_v": (
@@ -185,6 +189,22 @@ def _columns(
     elif board is not None and board.ends_a_charge:
         found["over-voltage.trip_v"] = (board.over_voltage_v + packs.over_v, told_off)
     return found
+
+
+def _eased(steps: Stairs) -> Mapping[str, tuple[Array, Array | float]]:
+    """What comes back after the last level, where it is told from what the meter is off by."""
+    volts, off = steps.eased_v, VOLT_V * np.sqrt(2.0)
+    first, second = np.diff(volts, axis=1).T
+    if float(second.mean()) < SEEN_TIMES * off:
+        return {}
+    constant = eases_s(volts)
+    # The share by which it falls is off by what each of its two is off by.
+    share = off * np.hypot(1.0 / first, 1.0 / second)
+    milli = 1e3 / float(steps.amps[-1])
+    return {
+        "staircase.eased_mohm": (milli * (first + second), milli * off),
+        "staircase.eased_s": (constant, constant * constant / EASES_S * share),
+    }
 
 
 # Figures of which there cannot be too little.

@@ -14,8 +14,10 @@ from lumvak.core.document.proving import Instrument, Quantity, TestName
 from lumvak.core.proving.bench_pack import PARTS, BenchPack
 from lumvak.core.proving.programme import (
     CREEP_SHARE,
+    EASES_S,
     LATE_SHARE,
     LEVELS,
+    OFF_S,
     OVER_V,
     TRIP_TO,
     hold_s,
@@ -233,8 +235,20 @@ def _ends_by_hand(
     return (*every, *later)
 
 
+# Where a thermometer is held, and its name.
+WARM_PLACES = (
+    ("air", "The air around"),
+    ("cells", "The middle cells"),
+    ("strip", "The busiest strip"),
+    ("lead", "A main lead"),
+)
+
+
 def _stairs_by_hand(pack: BenchPack) -> Iterator[HandReading]:
     held, at = hold_s(pack), 0.0
+    for place, words in WARM_PLACES:
+        cool = phrase("{}, before the load is on", words)
+        yield HandReading(cool, place, "celsius", level_a=0.0, at_s=at)
     for share in LEVELS:
         level, at = share * pack.load_a, at + held
         yield HandReading(
@@ -247,15 +261,13 @@ def _stairs_by_hand(pack: BenchPack) -> Iterator[HandReading]:
         )
         yield HandReading("The pack, at the ends of the cells", "pack", flows=True, at_s=at)
         yield HandReading("The output, behind the connector", "terminals", flows=True, at_s=at)
-        for place, words in (
-            ("air", "The air around"),
-            ("cells", "The middle cells"),
-            ("strip", "The busiest strip"),
-            ("lead", "A main lead"),
-        ):
+        for place, words in WARM_PLACES:
             yield HandReading(words, place, "celsius", flows=True, at_s=at)
-        at += 10.0
+        at += OFF_S
         yield HandReading("Load off; ten seconds later, the pack", "pack", level_a=0.0, at_s=at)
+    for turn in (1, 2):
+        later = phrase("The pack, {} after the load is off", say(OFF_S + turn * EASES_S, "s"))
+        yield HandReading(later, "pack", level_a=0.0, at_s=at + turn * EASES_S)
 
 
 def _drops_by_hand(pack: BenchPack) -> Iterator[HandReading]:

@@ -11,7 +11,13 @@ from numpy.typing import NDArray
 
 from lumvak.core.document.proving import ProofReading, Proving, TestName
 from lumvak.core.proving.expected import AMP_A, AMP_SHARE, KELVIN, VOLT_SHARE, VOLT_V, worst_over
-from lumvak.core.proving.programme import standard_error, through_origin
+from lumvak.core.proving.programme import (
+    EASES_S,
+    eases_s,
+    standard_error,
+    through_origin,
+    weights_at_top,
+)
 
 Array = NDArray[np.float64]
 # A current under this share of the largest of a test is none.
@@ -124,7 +130,7 @@ def _total(readings: Readings) -> Figures:
 
 
 def _stairs(readings: Readings) -> Figures:
-    """Ohm by regression of drops on currents, with its standard error; the rises at the end."""
+    """Ohm by regression of drops on currents, what comes back, and the rises by their lines."""
     most = max((abs(it.amps or 0.0) for it in readings), default=0.0)
     on: list[ProofReading] = []
     off: list[ProofReading] = []
@@ -151,10 +157,47 @@ def _stairs(readings: Readings) -> Figures:
         drops = [one.value - end.value for one, end in paths]
         error = pair_off(*paths[-1])
         yield "path_mohm", _through_origin(amps, drops, error)
-    yield from _rises(
-        readings,
-        (("strip_k", "strip", "cells"), ("cells_k", "cells", "air"), ("leads_k", "lead", "air")),
-    )
+    yield from _eased(readings)
+    yield from _rises(readings, (("cells_k", "cells", "air"),))
+    for name, place, over in (("strip_k", "strip", "cells"), ("leads_k", "lead", "air")):
+        yield from _by_square(readings, name, place, over)
+
+
+def _eased(readings: Readings) -> Figures:
+    """What comes back once the last level is off, by its three readings, and how fast."""
+    packs = _at(readings, "volts", "pack")
+    levels = [at for at, it in enumerate(packs) if it.amps]
+    after = packs[levels[-1] + 1 :] if levels else []
+    if len(after) < 3:
+        return
+    amps, volts = packs[levels[-1]].amps or 0.0, np.array([it.value for it in after[:3]])
+    off = pair_off(after[0], after[1])
+    first, second = np.diff(volts)
+    yield "eased_mohm", Measured(1e3 * float(volts[2] - volts[0]) / amps, 1e3 * off / amps)
+    constant = float(eases_s(volts[None, :])[0])
+    if math.isfinite(constant):
+        share = off * math.hypot(1.0 / first, 1.0 / second)
+        yield "eased_s", Measured(constant, constant * constant / EASES_S * share)
+
+
+def _by_square(readings: Readings, name: str, place: str, over: str) -> Figures:
+    """The rise at the last level, by a line through those at all against the current's square."""
+    warm, base = _at(readings, "celsius", place), _at(readings, "celsius", over)
+    pairs = [(it, min(base, key=lambda at: _apart(it, at))) for it in warm] if base else []
+    levels = [(one, other) for one, other in pairs if one.amps]
+    if not levels:
+        # Nobody said what flowed.
+        yield from _rises(readings, ((name, place, over),))
+        return
+    cool = [(one, other) for one, other in pairs if not one.amps][-1:]
+    rises = [one.value - other.value for one, other in (*cool, *levels)]
+    # Nobody read them while cool: they are taken to have shown the same.
+    rises = rises if cool else [0.0, *rises]
+    weights = weights_at_top(np.array([0.0, *(one.amps or 0.0 for one, _ in levels)]))
+    off = COOL_OFF_K / math.sqrt(2.0) * float(np.linalg.norm(weights))
+    if not cool:
+        off = math.hypot(off, weights[0] * math.hypot(*(off_of(it) for it in levels[-1])))
+    yield name, Measured(float(weights @ rises), off)
 
 
 def _apart(one: ProofReading, other: ProofReading) -> float:

@@ -16,6 +16,8 @@ LEVELS = (0.25, 0.5, 0.75, 1.0)
 HOLD_S, STAIRS_SHARE = 600.0, 0.35
 # After a level the load is off for so long before the volts are read.
 OFF_S = 10.0
+# After the last level they are read twice more, so long apart.
+EASES_S = 30.0
 # The full charge is followed from this charge on in such steps, read so often, and given up once so
 # many times the charge of the pack has flowed.
 FROM, CHARGE_STEP_S, STEPS_A_CHARGE, READ_S, LONGEST_CHARGE = 0.7, 20.0, 400, 60.0, 1.0
@@ -42,6 +44,8 @@ class Stairs(Struct, frozen=True, eq=False):
     """What a staircase reads: by level (n, L), the last of each level, and off for OFF_S after it.
 
     ``amps`` (L,) flowed; ``strip_k`` is over the cells, ``cells_k`` and ``leads_k`` over the air.
+    ``eased_v`` (n, 3) are the volts after the last level: OFF_S after it, and EASES_S and twice
+    that later.
     """
 
     amps: Array
@@ -51,6 +55,7 @@ class Stairs(Struct, frozen=True, eq=False):
     strip_k: Array
     cells_k: Array
     leads_k: Array
+    eased_v: Array
 
 
 class Emptied(Struct, frozen=True, eq=False):
@@ -130,7 +135,39 @@ def stairs(model: GroupsModel) -> Stairs:
                 on.leads_c - pack.ambient_c,
             )
         )
-    return Stairs(amps, *(np.stack(column, axis=1) for column in zip(*columns, strict=True)))
+    eased = [columns[-1][2]]
+    for _ in range(2):
+        now = model.after(now, 0.0 * flow, EASES_S)
+        eased.append(model.seen(now, 0.0 * flow).pack_v)
+    read = (np.stack(column, axis=1) for column in zip(*columns, strict=True))
+    return Stairs(amps, *read, np.stack(eased, axis=1))
+
+
+def weights_at_top(amps: Array) -> Array:
+    """What each rise (L,) counts in the rise at the last of the currents (L,).
+
+    It is that of a line against the square of the current, which has its own height at no current,
+    the first: what two thermometers differ by drops out.
+    """
+    square = amps**2
+    away = square - square.mean()
+    return np.asarray(away / float(away @ away) * square[-1])
+
+
+def at_top(amps: Array, rises: Array) -> Array:
+    """Rises in K (n,) at the last level, from those at all (n, L) and none while cool."""
+    return np.asarray(rises @ weights_at_top(np.concatenate(([0.0], amps)))[1:])
+
+
+def eases_s(eased_v: Array) -> Array:
+    """Time constant in s (n,) of volts (n, 3) that were read in equal spans after a load.
+
+    What is still to come back falls by the same share in each span. NaN where it does not fall.
+    """
+    first, second = np.diff(eased_v, axis=1).T
+    with np.errstate(divide="ignore", invalid="ignore"):
+        span = EASES_S / np.log(first / second)
+    return np.asarray(np.where((second > 0.0) & (first > second), span, np.nan))
 
 
 def through_origin(amps: Array, volts: Array) -> Array:
