@@ -27,10 +27,11 @@ class BenchStep(Struct, frozen=True):
     """One step at the bench.
 
     ``place`` is said in large type, ``what`` is to be done there, ``cover`` stays covered,
-    ``expected`` is what a reading should be; ``sides`` are drawings with their names. ``take``
-    keeps what was typed and returns what was wrong with it; without it there is nothing to type.
-    ``near_mm`` is the place of the pack that the drawings are close to. ``kept`` says what was read
-    here before; it is asked before it is replaced. ``caution`` is said where nothing is covered.
+    ``expected`` is what a reading should be; ``sides`` are drawings with their names, ``beside``
+    makes what is drawn where no side is. ``take`` keeps what was typed and returns what was wrong
+    with it; without it there is nothing to type. ``near_mm`` is the place of the pack that the
+    drawings are close to. ``kept`` says what was read here before; it is asked before it is
+    replaced. ``caution`` is said where nothing is covered.
     """
 
     place: str
@@ -42,6 +43,7 @@ class BenchStep(Struct, frozen=True):
     near_mm: tuple[float, float] | None = None
     caution: str = ""
     kept: Callable[[], str] | None = None
+    beside: Callable[[], QWidget] | None = None
 
 
 DONE = BenchStep("done", "All steps are done. Escape goes back to the window.")
@@ -81,6 +83,7 @@ class BenchMode(QWidget):
         self.views: list[PackView] = []
         self.names: list[QLabel] = []
         self.drawn = QVBoxLayout()
+        self.beside: QWidget | None = None
         self._lay_out()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._show_step()
@@ -110,6 +113,9 @@ class BenchMode(QWidget):
         layout = self.layout()
         if layout is not None:
             layout.setContentsMargins(*[round(SMALL * self.height())] * 4)
+        self._set_type()
+
+    def _set_type(self) -> None:
         for share, strong, labels in (
             (LARGE, True, (self.place, self.entry)),
             (MIDDLE, False, (self.what, self.expected, self.problem)),
@@ -148,7 +154,13 @@ class BenchMode(QWidget):
 
     def _draw(self, step: BenchStep) -> None:
         # Without a drawing the words have the whole width.
-        self.middle.setStretch(0, int(bool(step.sides)))
+        self.middle.setStretch(0, int(bool(step.sides) or step.beside is not None))
+        if self.beside is not None:
+            self.drawn.removeWidget(self.beside)
+            self.beside.deleteLater()
+        self.beside = None if step.beside is None else step.beside()
+        if self.beside is not None:
+            self.drawn.addWidget(self.beside, 1)
         while len(self.views) < len(step.sides):
             name, view = plain(""), PackView("")
             name.setObjectName("soft")
@@ -156,6 +168,7 @@ class BenchMode(QWidget):
             self.drawn.addWidget(view, 1)
             self.names.append(name)
             self.views.append(view)
+            self._set_type()
         for place, (name, view) in enumerate(zip(self.names, self.views, strict=True)):
             shown = place < len(step.sides)
             name.setVisible(shown)

@@ -35,6 +35,8 @@ def test_each_test_is_told_by_what_was_typed(
     judged = proof_of(ready, Proving(), {"cells": 30.0}).of(test)
     steps = hand_steps(prover, judged, by_hand(test, ready.pack))
     assert len(steps) == len(typed) and all(step.caution for step in steps)
+    # Where it is taken is drawn: on the pack, or on the path of the current.
+    assert all(bool(step.sides) != (step.beside is not None) for step in steps)
     for step, text in zip(steps, typed, strict=True):
         assert step.take is not None and step.take(text) == ""
     assert measured(session.project.proving)[key].value == pytest.approx(value)

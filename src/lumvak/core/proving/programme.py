@@ -139,8 +139,8 @@ def stairs(model: GroupsModel) -> Stairs:
     for _ in range(2):
         now = model.after(now, 0.0 * flow, EASES_S)
         eased.append(model.seen(now, 0.0 * flow).pack_v)
-    read = (np.stack(column, axis=1) for column in zip(*columns, strict=True))
-    return Stairs(amps, *read, np.stack(eased, axis=1))
+    read = [np.stack(column, axis=1) for column in (*zip(*columns, strict=True), eased)]
+    return Stairs(amps, *read)
 
 
 def weights_at_top(amps: Array) -> Array:

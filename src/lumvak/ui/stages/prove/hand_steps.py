@@ -14,7 +14,9 @@ from lumvak.core.proving.proof import JudgedTest
 from lumvak.core.units import QuantityError, parse
 from lumvak.ui.bench_mode import BenchStep
 from lumvak.ui.speech import said_of, say, spoken
+from lumvak.ui.stages.prove.place_drawn import sides_of_place
 from lumvak.ui.stages.prove.prover import Prover
+from lumvak.ui.stages.prove.set_up import SetUpDrawing
 
 KINDS = {
     "volts": units.VOLTAGE, "amps": units.CURRENT, "celsius": units.TEMPERATURE,
@@ -64,9 +66,18 @@ def _step(
             return said_of(problem)
         return ""
 
+    def connected() -> SetUpDrawing:
+        drawing = SetUpDrawing(large=True)
+        drawing.show_test(guide, wanted.place)
+        return drawing
+
+    on_cells = wanted.what == "volts"
+    sides = sides_of_place(prover.session.evaluation, wanted.place) if on_cells else ()
     return BenchStep(
         guide.name,
         spoken(wanted.says),
+        sides=sides,
+        beside=None if sides else connected,
         caution=" ".join(guide.cautions),
         expected=_expected(judged, wanted),
         take=take,

@@ -193,7 +193,7 @@ class PlanView(Page):
         guide, pack = GUIDES[judged.test], self.prover.results.ready.pack
         self.name.setText(guide.name)
         self.purpose.setText(guide.purpose)
-        self.drawing.show_test(guide, pack)
+        self.drawing.show_test(guide)
         self.steps.setText("\n".join(f"{at}  {step}" for at, step in enumerate(guide.steps, 1)))
         self.set.setText(spoken(settings_said(judged.test, pack)))
         self.set.setVisible(bool(self.set.text()))

@@ -6,7 +6,6 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.guide import TestGuide
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
@@ -15,6 +14,8 @@ HIGH_PX, BOX_PX = 100, 24
 # The path in the order of the current, and where along it things hang, as shares of the width.
 PATH = ("cells", "fuse", "BMS", "connector")
 AT = {"pack": 0.22, "output": 0.86, "case": 0.05, "group": 0.12, "part": 0.5}
+# The parts of a path that are read one by one, by their place in it.
+PARTS_DRAWN = {"fuse": 1, "bms": 2, "connector": 3}
 PLACE_WORDS = {
     "pack": "at the ends of the cells",
     "output": "at the output",
@@ -25,17 +26,21 @@ PLACE_WORDS = {
 
 
 class SetUpDrawing(Drawing):
-    """A row of boxes along the current, and below it the instruments with lines to their places."""
+    """A row of boxes along the current, and below it the instruments with lines to their places.
 
-    def __init__(self) -> None:
+    Where it is ``large`` it takes the room that it has, read at arm's length.
+    """
+
+    def __init__(self, large: bool = False) -> None:
         super().__init__()
         self.guide: TestGuide | None = None
-        self.pack: BenchPack | None = None
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.large, self.part = large, ""
+        high = QSizePolicy.Policy.Expanding if large else QSizePolicy.Policy.Fixed
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, high)
 
-    def show_test(self, guide: TestGuide, pack: BenchPack) -> None:
-        """Show what a test connects."""
-        self.guide, self.pack = guide, pack
+    def show_test(self, guide: TestGuide, part: str = "") -> None:
+        """Show what a test connects; a ``part`` of the path is the one that is read."""
+        self.guide, self.part = guide, part
         self.setAccessibleName("; ".join(" ".join(row) for row in self.told().rows))
         self.update()
 
@@ -60,7 +65,13 @@ class SetUpDrawing(Drawing):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(THEME.font("note", table=True))
-        width, top, high = float(self.width()), THEME.px(8), THEME.px(BOX_PX)
+        scale = 1.0
+        if self.large:
+            room = self.sizeHint()
+            scale = min(self.width() / room.width(), self.height() / room.height())
+            painter.translate(0.0, 0.5 * (self.height() - scale * room.height()))
+            painter.scale(scale, scale)
+        width, top, high = self.width() / scale, THEME.px(8), THEME.px(BOX_PX)
         middle = top + high / 2.0
         painter.setPen(QPen(THEME.colour("copper"), 2))
         painter.drawLine(QPointF(0.02 * width, middle), QPointF(0.97 * width, middle))
@@ -78,12 +89,17 @@ class SetUpDrawing(Drawing):
                 "case",
             )
         below, count = top + high + THEME.px(36), len(self.guide.drawn)
-        for place, (instrument, where) in enumerate(self.guide.drawn):
+        along = dict(AT)
+        if self.part in PARTS_DRAWN:
+            along["part"] = 0.04 + (PARTS_DRAWN[self.part] + 0.36) * share
+        # In the order of their places, so that their lines do not cross.
+        drawn = sorted(self.guide.drawn, key=lambda it: along[it[1]])
+        for place, (instrument, where) in enumerate(drawn):
             middle_x = (place + 0.5) / count * 0.84 * width + 0.08 * width
             box = QRectF(0, below, 0.24 * width, high)
             box.moveCenter(QPointF(middle_x, box.center().y()))
             painter.setPen(QPen(THEME.colour("verdigris"), 1.4))
-            at = AT[where] * width
+            at = along[where] * width
             for side in (-1.0, 1.0):
                 foot = QPointF(at + side * THEME.px(7), middle + high / 2.0)
                 painter.drawLine(QPointF(box.center().x() + side * THEME.px(7), box.top()), foot)
