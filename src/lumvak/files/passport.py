@@ -29,6 +29,7 @@ SHORT = {
     "peak_a": "pa", "peak_s": "ps", "charge_v": "cv", "charge_a": "ca", "discharge_min_c": "t0",
     "discharge_max_c": "t1", "charge_min_c": "t2", "charge_max_c": "t3", "bms": "b", "fuse_a": "u",
     "resistance_mohm": "r", "standing": "st", "modified": "m", "built": "d", "measured": "dm",
+    "tail_a": "ta",
 }  # fmt: skip
 LONG = {short: name for name, short in SHORT.items()}
 ALPHABET = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ $%*+-./:"

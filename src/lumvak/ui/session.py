@@ -38,10 +38,10 @@ from lumvak.files.project_file import (
     with_fresh_copies,
 )
 from lumvak.files.recovery import LeftOver, RecoveryCopy
-from lumvak.files.reference import named_whole
+from lumvak.files.reference import log_named_whole, named_whole
 from lumvak.files.signs import in_signs
 from lumvak.ui.refused import RefusedEntries, RefusedEntry
-from lumvak.ui.scribe import written_along
+from lumvak.ui.scribe import allowed_along, written_along
 from lumvak.ui.speech import SPEECH, said_of, spoken
 from lumvak.ui.undo_edit import UndoEdit
 
@@ -126,6 +126,8 @@ class Session(QObject):
     told = pyqtSignal(str, str, object)
     # The steps at the bench were left for the window.
     bench_left = pyqtSignal()
+    # A project is to go on from this pack: what becomes of it.
+    goes_on = pyqtSignal(str)
     # A name and a value that projects begun later start with.
     remembered = pyqtSignal(str, object)
 
@@ -226,7 +228,11 @@ class Session(QObject):
         What is logged with a reading stays, whatever is taken back.
         """
         self._had, project = had, kept(self.project, project)
-        self._show(project, evaluate(project, self.catalogue, steps=self._steps, had=had))
+        evaluation = evaluate(project, self.catalogue, steps=self._steps, had=had)
+        allowed = allowed_along(evaluation)
+        if allowed is not project:
+            evaluation = evaluate(allowed, self.catalogue, steps=self._steps, had=had)
+        self._show(allowed, evaluation)
 
     def _show(self, project: Project, evaluation: Evaluation) -> None:
         self.project, self.evaluation = project, evaluation
@@ -367,8 +373,10 @@ class Session(QObject):
         if self.path is not None and self.path.parent != path.parent:
             # What is referred to from the folder that is left must be found from the other one.
             cells = named_whole(self.project.hand.cells, self.path)
-            if cells != self.project.hand.cells:
-                self.edit({"hand.cells": cells}, "photographs named whole")
+            log = log_named_whole(self.project.record.log, self.path)
+            if (cells, log) != (self.project.hand.cells, self.project.record.log):
+                whole = {"hand.cells": cells, "record.log": log}
+                self.edit(whole, "photographs named whole")
         if self.path is not None and same_file(path, self.path):
             # Another window may have logged something since: no entry of either is lost.
             log = merged(self.project.record.log, log_in(path))

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from lumvak.core.document.passport import Passport
-from lumvak.core.record_of_pack.label import charger_label_of, label_of
+from lumvak.core.record_of_pack.label import charger_label_of, gauge_said, label_of
 from lumvak.core.spelling import spoken
 
 PACK = Passport(
@@ -19,6 +19,7 @@ PACK = Passport(
     peak_s=10.0,
     charge_v=29.2,
     charge_a=10.0,
+    tail_a=1.5,
     charge_min_c=0.0,
     charge_max_c=45.0,
     built="2026-05-31",
@@ -37,7 +38,7 @@ def test_the_limits_stand_on_it() -> None:
         "30 Ah designed; full 29.2 V, empty 20 V",
         "40 A continuous, 60 A for 10 s",
         "rating: assumed",
-        "charge to 29.2 V, at most 10 A",
+        "charge to 29.2 V, at most 10 A; full under 1.5 A",
         "charge at 0 °C to 45 °C",
         "built 2026-05-31",
         "never charge unwatched",
@@ -56,3 +57,10 @@ def test_the_charger_names_its_pack_and_has_no_code() -> None:
     facts = charger_label_of(PACK, "Brook 8")
     text = " ".join(spoken(it.text) for it in facts.lines)
     assert facts.passport is None and "Only for: Kayak thruster Brook 8 29.2 V, 10 A" in text
+
+
+def test_a_fuel_gauge_is_told_what_it_wants_set() -> None:
+    assert spoken(gauge_said(PACK)) == (
+        "fuel gauge: 30 Ah, full at 29.2 V and under 1.5 A, empty at 20 V"
+    )
+    assert spoken(gauge_said(replace(PACK, tail_a=None))) == "fuel gauge: 30 Ah, empty at 20 V"

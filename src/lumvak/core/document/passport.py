@@ -33,6 +33,7 @@ class Passport(Document, frozen=True, kw_only=True):
     peak_s: Annotated[float, about("Peak lasts", "s", gt=0, le=3600)] | None = None
     charge_v: Annotated[Volts, about("Charge to")] | None = None
     charge_a: Annotated[Amps, about("Charge with at most")] | None = None
+    tail_a: Annotated[Amps, about("Full when under")] | None = None
     discharge_min_c: Annotated[Degrees, about("Use from")] | None = None
     discharge_max_c: Annotated[Degrees, about("Use up to")] | None = None
     charge_min_c: Annotated[Degrees, about("Charge from")] | None = None
@@ -43,7 +44,7 @@ class Passport(Document, frozen=True, kw_only=True):
         Annotated[float, about("Resistance measured", "mΩ", gt=0, le=100_000)] | None
     ) = None
     standing: Annotated[Standing, about("Rating is")] = "assumed"
-    modified: Annotated[bool, about("Rebuilt from a tool's pack")] = False
+    modified: Annotated[bool, about("Modified")] = False
     built: Annotated[Date, about("Built")] | None = None
     measured: Annotated[Date, about("Measured")] | None = None
 

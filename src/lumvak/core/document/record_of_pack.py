@@ -8,7 +8,7 @@ from lumvak.core.said import phrase
 
 Entry = Literal[
     "note", "cells placed", "leads checked", "plug allowed", "first charge", "test", "BMS set",
-    "closed up", "deviation", "correction",
+    "closed up", "deviation", "correction", "taken over",
 ]  # fmt: skip
 MOST_ENTRIES = 20_000
 EntryId = Annotated[str, about(like="eight letters or digits", pattern=r"^[0-9a-z]{8}$")]
@@ -21,10 +21,16 @@ Moment = Annotated[
 ]
 
 
+Photo = Annotated[str, about(like="a file such as photos/side-a.jpg", min_length=1, max_length=500)]
+# What became of a pack whose record goes on with another.
+How = Literal["rebuilt", "extended", "taken apart"]
+
+
 class LogEntry(Document, frozen=True, kw_only=True):
     """One line of the log; ``corrects`` is the entry that it puts right.
 
     ``readings`` tells that a reading stands behind it, so that no step back takes it away.
+    ``photos`` are files, named from the folder of the project where they lie in it.
     """
 
     id: Annotated[EntryId, about("Entry")]
@@ -36,7 +42,16 @@ class LogEntry(Document, frozen=True, kw_only=True):
     reason: Annotated[str, about("Reason", max_length=500)] = ""
     who: Annotated[str, about("Who", max_length=60)] = ""
     corrects: Annotated[EntryId, about("Corrects")] | None = None
+    photos: Annotated[tuple[Photo, ...], about("Photographs", max_length=12)] = ()
     readings: Annotated[bool, about("Has readings")] = False
+
+
+class TakenOver(Document, frozen=True, kw_only=True):
+    """A pack whose record goes on here: what became of it, when, and what it was."""
+
+    how: Annotated[How, about("How")]
+    day: Annotated[Date, about("Day")]
+    was: Passport
 
 
 class LabelWanted(Document, frozen=True):
@@ -60,6 +75,7 @@ class PackRecord(Document, frozen=True):
     )
     label: LabelWanted = LabelWanted()
     claimed: Annotated[tuple[Passport, ...], about("Claimed by its label", max_length=4)] = ()
+    taken_over: Annotated[tuple[TakenOver, ...], about("Taken over", max_length=20)] = ()
     glance: Annotated[tuple[Passport, ...], about("When saved last", max_length=1)] = ()
 
     def check(self) -> None:

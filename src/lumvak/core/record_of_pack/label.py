@@ -55,14 +55,29 @@ def _lines(passport: Passport) -> Iterator[tuple[Text, float]]:
     yield from ((text, 1.2) for text in _amps(passport))
     yield phrase("rating: {}", passport.standing), 1.0
     if passport.charge_v is not None and passport.charge_a is not None:
-        charge = say(passport.charge_v, "V"), say(passport.charge_a, "A")
-        yield phrase("charge to {}, at most {}", *charge), 1.2
+        yield _charged(passport, say(passport.charge_v, "V"), say(passport.charge_a, "A")), 1.2
     if degrees := [*_used_at(passport), *_charged_at(passport)]:
         yield listed(degrees), 1.0
     if parts := [*_parts(passport)]:
         yield listed(parts), 1.0
     if days := [*_days(passport)]:
         yield listed(days), 1.0
+
+
+def _charged(passport: Passport, volts: Text, amps: Text) -> Text:
+    if passport.tail_a is None:
+        return phrase("charge to {}, at most {}", volts, amps)
+    tail = say(passport.tail_a, "A")
+    return phrase("charge to {}, at most {}; full under {}", volts, amps, tail)
+
+
+def gauge_said(passport: Passport) -> Text:
+    """What a fuel gauge or a shunt meter wants set."""
+    ah, empty = say(passport.capacity_ah, "Ah"), say(passport.empty_v, "V")
+    if passport.charge_v is None or passport.tail_a is None:
+        return phrase("fuel gauge: {}, empty at {}", ah, empty)
+    full = say(passport.charge_v, "V"), say(passport.tail_a, "A")
+    return phrase("fuel gauge: {}, full at {} and under {}, empty at {}", ah, *full, empty)
 
 
 def _amps(passport: Passport) -> Iterator[Text]:

@@ -14,6 +14,9 @@ from lumvak.core.said import listed, phrase, say
 from lumvak.core.spelling import spoken
 
 MOST_TEXT = 500
+CHARGED: Entry = "first charge"
+# What is said of the balance leads: that they were read, and that they may be plugged in.
+CHECKED: tuple[Entry, Entry] = "leads checked", "plug allowed"
 
 
 class ToLog(Struct, frozen=True):
@@ -29,7 +32,7 @@ class ToLog(Struct, frozen=True):
 def along(before: Project, after: Project) -> tuple[ToLog, ...]:
     """What an edit did that belongs into the log."""
     made: list[ToLog] = []
-    for way in (_placed, _leads, _tests, _set, _closed):
+    for way in (_placed, _leads, _charged, _tests, _set, _closed):
         made += way(before, after)
     return tuple(made)
 
@@ -39,9 +42,31 @@ def _placed(before: Project, after: Project) -> Iterator[ToLog]:
         return
     known = set(before.hand.placed)
     fresh = [it for it in after.hand.placed if it not in known]
-    if fresh:
-        words = [f"cell {it.number} at {it.cell}" for it in fresh]
-        yield ToLog("cells placed", "hand", _cut(spoken(listed(words))))
+    for group in sorted({group_of(it.cell) for it in fresh}):
+        words = [f"cell {it.number} at {it.cell}" for it in fresh if group_of(it.cell) == group]
+        yield ToLog("cells placed", "hand", _cut(spoken(listed(words))), group=group)
+
+
+def group_of(place: str) -> int:
+    """The group of a place such as ``g3c2``."""
+    return int(place[1:].partition("c")[0])
+
+
+def _charged(before: Project, after: Project) -> Iterator[ToLog]:
+    if after.charging.log.rows and not before.charging.log.rows and not _known(before, CHARGED):
+        yield ToLog(CHARGED, "charging", "readings of a charge were begun", readings=True)
+
+
+def _known(project: Project, kind: Entry) -> bool:
+    return any(it.kind == kind for it in project.record.log)
+
+
+def plug_allowed(project: Project, safe: bool) -> tuple[ToLog, ...]:
+    """That the balance leads may be plugged in, once after they were read."""
+    last = next((it.kind for it in reversed(project.record.log) if it.kind in CHECKED), "")
+    if not safe or last != CHECKED[0]:
+        return ()
+    return (ToLog(CHECKED[1], "taps", "every lead was read; none is wrong", readings=True),)
 
 
 def _leads(before: Project, after: Project) -> Iterator[ToLog]:
@@ -70,10 +95,11 @@ def _tests(before: Project, after: Project) -> Iterator[ToLog]:
     for test, attempt in dict.fromkeys((it.test, it.attempt) for it in fresh):
         if (test, attempt) in known:
             continue
-        first = test == "full-charge" and not any(it[0] == test for it in known)
+        anew = any(it[0] == test for it in known) or _known(before, CHARGED)
+        first = test == "full-charge" and not anew
         again = f", attempt {attempt}" if attempt > 1 else ""
         yield ToLog(
-            "first charge" if first else "test",
+            CHARGED if first else "test",
             "prove",
             f"{GUIDES[test].name}{again}",
             readings=True,
@@ -93,6 +119,27 @@ def _closed(before: Project, after: Project) -> Iterator[ToLog]:
 
 def _cut(text: str) -> str:
     return text if len(text) <= MOST_TEXT else text[: MOST_TEXT - 1] + "…"
+
+
+class EntriesWanted(Struct, frozen=True):
+    """Which entries are wanted: of a stage, of a group, of days from and to; empty is all."""
+
+    stage: str = ""
+    group: int | None = None
+    from_day: str = ""
+    to_day: str = ""
+
+
+def wanted_of(log: Iterable[LogEntry], wanted: EntriesWanted) -> tuple[LogEntry, ...]:
+    """The entries that are wanted; one without a group is of none."""
+    return tuple(
+        it
+        for it in log
+        if (not wanted.stage or it.stage == wanted.stage)
+        and (wanted.group is None or it.group == wanted.group)
+        and (not wanted.from_day or it.when[:10] >= wanted.from_day)
+        and (not wanted.to_day or it.when[:10] <= wanted.to_day)
+    )
 
 
 def merged(one: Iterable[LogEntry], other: Iterable[LogEntry]) -> tuple[LogEntry, ...]:

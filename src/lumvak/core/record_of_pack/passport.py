@@ -39,6 +39,7 @@ def passport_of(evaluation: Evaluation) -> Passport:
     capacity, measured_ah = _capacity(evaluation, read)
     ohm = read.get("staircase.pack_mohm")
     board = sized.boards.board
+    tail = evaluation.figures.get("charging.end_a")
     return Passport(
         name=project.name[:NAME],
         chemistry=sized.parts.chemistry_of(cell).name[:40],
@@ -54,6 +55,7 @@ def passport_of(evaluation: Evaluation) -> Passport:
         peak_s=None if peak is None else PEAK_S,
         charge_v=rounded(right.volts.number),
         charge_a=rounded(right.amps.number),
+        tail_a=None if tail is None else rounded(tail.number),
         discharge_min_c=cell.discharge_min_c,
         discharge_max_c=cell.discharge_max_c,
         charge_min_c=cell.charge_min_c,
@@ -62,7 +64,7 @@ def passport_of(evaluation: Evaluation) -> Passport:
         fuse_a=None if fuse is None else rounded(fuse.rating_a),
         resistance_mohm=None if ohm is None else rounded(ohm.value),
         standing=standing_of(read),
-        modified=project.need.nickel_cells is not None,
+        modified=project.need.nickel_cells is not None or bool(project.record.taken_over),
         built=project.record.built,
         measured=_last_day(project),
     )

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 
 from lumvak.core.document.record_of_pack import LogEntry
 
-HEADS = ("when", "kind", "stage", "group", "text", "reason", "who", "corrects", "id")
+HEADS = ("when", "kind", "stage", "group", "text", "reason", "who", "corrects", "photos", "id")
 
 
 def log_csv(log: Iterable[LogEntry]) -> str:
@@ -17,5 +17,11 @@ def log_csv(log: Iterable[LogEntry]) -> str:
     table = csv.writer(out, lineterminator="\n")
     table.writerow(HEADS)
     for entry in log:
-        table.writerow(["" if (it := getattr(entry, head)) is None else it for head in HEADS])
+        table.writerow([_cell(getattr(entry, head)) for head in HEADS])
     return out.getvalue()
+
+
+def _cell(value: object) -> object:
+    if isinstance(value, tuple):
+        return "; ".join(map(str, value))
+    return "" if value is None else value

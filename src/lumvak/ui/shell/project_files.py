@@ -10,12 +10,15 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from lumvak.bench.moment import moment_now
 from lumvak.core.document.project import Project
+from lumvak.core.document.record_of_pack import How, LogEntry
 from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
 from lumvak.files.recovery import LeftOver
 from lumvak.files.signs import in_signs
 from lumvak.ui.dropped import ACCEPTED, PLACES
+from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Opened, Session, read_project
 from lumvak.ui.speech import said_of
 from lumvak.ui.widgets.pages import waiting
@@ -72,6 +75,7 @@ class ProjectFiles(QObject):
         self.destroyed.connect(self.reading.end)
         # Who begins another project wants that one.
         session.begun.connect(self._stop_reading)
+        session.goes_on.connect(self.go_on)
 
     def new(self) -> None:
         """Begin a new project."""
@@ -95,6 +99,23 @@ class ProjectFiles(QObject):
         except FileProblem as problem:
             self.said.emit("stop", said_of(problem), [])
             return
+        self.began.emit()
+
+    def go_on(self, how: How) -> None:
+        """Begin a project that goes on from the pack at hand; that one stays as it was saved."""
+        from lumvak.core.record_of_pack.passport import passport_of
+        from lumvak.core.record_of_pack.taking_over import taken_over
+
+        if not self.may_leave():
+            return
+        session = self.session
+        told = LogEntry(
+            id=fresh_id(), when=moment_now(), text=how, who=session.project.record.builder
+        )
+        onward = taken_over(session.project, passport_of(session.evaluation), how, told)
+        session.start(onward, None)
+        # No file holds it yet.
+        session.undo_stack.resetClean()
         self.began.emit()
 
     def open(self, path: Path) -> None:

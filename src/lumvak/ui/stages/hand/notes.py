@@ -4,21 +4,19 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt, QUrl
-from PyQt6.QtGui import QDesktopServices, QIcon, QImageReader, QPixmap
+from PyQt6.QtCore import QUrl
+from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 
 from lumvak.core.document.hand import HandCell
 from lumvak.core.matching.readings import with_reading
 from lumvak.files.reference import reference_to, referred
+from lumvak.ui.photograph import KINDS, show_small, small_picture
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft, tip
-
-KINDS = "Photographs (*.jpg *.jpeg *.png *.webp *.bmp);;All files (*)"
-SHOWN = 52
 
 
 class CellNotes(QWidget):
@@ -65,15 +63,9 @@ class CellNotes(QWidget):
             self._show_picture(reference)
 
     def _show_picture(self, reference: str) -> None:
-        picture = _small(referred(reference, self.session.path)) if reference else QPixmap()
-        there = not picture.isNull()
+        path = referred(reference, self.session.path) if reference else None
+        there = show_small(self.picture, small_picture(path), reference)
         self.picture.setVisible(there)
-        self.picture.setIcon(QIcon(picture))
-        if there:
-            self.picture.setIconSize(
-                QSize(round(picture.width() / picture.devicePixelRatio()), THEME.px(SHOWN))
-            )
-            self.picture.setToolTip(tip(f"{reference}: open it whole"))
         self.missing.setText(f"{Path(reference).name[-30:]} is not to be found or is no picture")
         self.missing.setToolTip(tip(reference))
         self.missing.setVisible(bool(reference) and not there)
@@ -92,7 +84,7 @@ class CellNotes(QWidget):
 
     def take_photo(self, path: Path) -> None:
         """Refer to a photograph of the cell; what is no picture is told and not taken."""
-        if _small(path).isNull():
+        if small_picture(path).isNull():
             self.session.tell("warn", f"{path.name} is no picture that can be shown.")
             return
         self._keep("photo", reference_to(path, self.session.path))
@@ -118,18 +110,3 @@ class CellNotes(QWidget):
             self.session.tell("warn", problem)
             return
         self.session.keep_now()
-
-
-def _small(path: Path | None) -> QPixmap:
-    """A picture at the height at which it is shown; null where there is none."""
-    if path is None or not path.is_file():
-        return QPixmap()
-    reader = QImageReader(str(path))
-    reader.setAutoTransform(True)
-    size = reader.size()
-    high = THEME.px(SHOWN) * 2
-    if size.isValid() and size.height() > high:
-        reader.setScaledSize(size.scaled(high * 4, high, Qt.AspectRatioMode.KeepAspectRatio))
-    picture = QPixmap.fromImage(reader.read())
-    picture.setDevicePixelRatio(2.0)
-    return picture

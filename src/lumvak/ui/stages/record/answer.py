@@ -4,7 +4,13 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 
-VIEWS = (("label", "label"), ("log", "log"), ("bill", "materials"), ("dates", "dates"))
+VIEWS = (
+    ("label", "label"),
+    ("log", "log"),
+    ("bill", "materials"),
+    ("dates", "dates"),
+    ("history", "before and after"),
+)
 
 
 def record_answer(evaluation: Evaluation) -> str:

@@ -7,11 +7,13 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.record_of_pack.label import gauge_said
+from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.files.export.label import label_bytes
 from lumvak.files.problem import FileProblem
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH
+from lumvak.ui.speech import SPEECH, spoken
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -46,6 +48,7 @@ class LabelView(Page):
             "and measured values without a network. What it claims is for them to check.",
             wrap=True,
         )
+        self.gauge = soft("", wrap=True)
         self.saves = [QPushButton(words) for _, words in FORMS]
         self._shown: tuple[object, ...] = ()
         self._lay_out()
@@ -80,6 +83,7 @@ class LabelView(Page):
         outer.addLayout(row)
         outer.addWidget(self.problem)
         outer.addWidget(flowing(*self.saves))
+        outer.addWidget(self.gauge)
         outer.addWidget(self.says)
         outer.addStretch(1)
         self.whose.picked.connect(lambda _: self._show())
@@ -102,6 +106,8 @@ class LabelView(Page):
         for field, text in ((self.built, record.built), (self.builder, record.builder)):
             if not field.hasFocus():
                 field.setText(text or "")
+        gauge = spoken(gauge_said(passport_of(evaluation)))
+        self.gauge.setText(f"To be set in a {gauge}.")
         self._show()
 
     def _show(self) -> None:

@@ -11,6 +11,7 @@ TITLES = {
     "log": "What was done, and when?",
     "bill": "What does the pack take?",
     "dates": "When is it to be looked at?",
+    "history": "What was it, and what becomes of it?",
 }
 
 
@@ -25,6 +26,7 @@ class RecordStage(StageOfViews):
             "log": self._log,
             "bill": self._bill,
             "dates": self._dates,
+            "history": self._history,
         }
         super().__init__(session, VIEWS, "View of the record", makers)
 
@@ -47,3 +49,8 @@ class RecordStage(StageOfViews):
         from lumvak.ui.stages.record.dates_view import DatesView
 
         return DatesView(session)
+
+    def _history(self, session: Session) -> Page:
+        from lumvak.ui.stages.record.history_view import HistoryView
+
+        return HistoryView(session)

@@ -1,0 +1,120 @@
+"""A pack whose record goes on: rebuilt, extended, or taken apart into cells."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date
+
+from msgspec.structs import replace
+
+from lumvak.core.document.charging import ChargeLog
+from lumvak.core.document.hand import MOST_CELLS, Hand, HandCell, Lot, OldGroup, OldPack
+from lumvak.core.document.passport import Passport
+from lumvak.core.document.project import Project
+from lumvak.core.document.record_of_pack import How, LogEntry, PackRecord, TakenOver
+from lumvak.core.proving.measured import counted
+from lumvak.core.spelling import DAYS_A_YEAR
+
+MOST_TAKEN, MOST_NAME, MOST_REMARK = 20, 60, 200
+# What is said in the log of each.
+SAID: dict[How, str] = {
+    "rebuilt": "“{}” is rebuilt: what was read of it before is of the pack as it was",
+    "extended": "“{}” is extended: what was read of it before is of the pack as it was",
+    "taken apart": "“{}” was taken apart",
+}
+
+
+def taken_over(project: Project, passport: Passport, how: How, entry: LogEntry) -> Project:
+    """A project that goes on from the pack of another, with its log.
+
+    ``passport`` is what the pack was, ``entry`` gives the moment, the name and who. What was read
+    of the old pack as a whole, and where its cells sat, does not go on; what was read of its cells
+    does.
+    """
+    was = TakenOver(how=how, day=entry.when[:10], was=passport)
+    told = replace(entry, kind="taken over", stage="record", text=SAID[how].format(passport.name))
+    record = PackRecord(
+        log=(*project.record.log, told),
+        builder=project.record.builder,
+        label=project.record.label,
+        claimed=project.record.claimed,
+        taken_over=(*project.record.taken_over, was)[-MOST_TAKEN:],
+    )
+    if how == "taken apart":
+        return Project(
+            name=_cut(f"Cells of {passport.name}", 120),
+            hand=_loose(project, passport),
+            record=record,
+            parts=project.parts,
+        )
+    hand = replace(project.hand, placed=(), soldered=(), pins=())
+    if how == "extended":
+        hand = replace(hand, old=_old_pack(project, passport, was.day))
+    leads = replace(project.balance_leads, soldered=(), totals=(), more=(), group_v=None)
+    return replace(
+        project,
+        hand=hand,
+        balance_leads=leads,
+        charging=replace(project.charging, groups=(), log=ChargeLog()),
+        proving=replace(project.proving, readings=(), counts=()),
+        record=record,
+    )
+
+
+def _old_pack(project: Project, passport: Passport, day: str) -> OldPack:
+    """The pack in use as it is joined to, with what was read of its groups last."""
+    last = {it.place: it.value for it in counted(project.proving, "groups") if it.what == "volts"}
+    volts = [last.get(f"group:{group}") for group in range(1, passport.series + 1)]
+    groups = tuple(OldGroup(volts=it if it and 0.0 < it <= 6.0 else None) for it in volts)
+    years = None
+    if passport.built is not None:
+        days = (date.fromisoformat(day) - date.fromisoformat(passport.built)).days
+        years = round(max(days, 0) / DAYS_A_YEAR, 2)
+    return OldPack(
+        cell=project.pack.cell,
+        parallel=min(passport.parallel, 400),
+        years=years,
+        groups=groups if any(it.volts is not None for it in groups) else (),
+    )
+
+
+def _loose(project: Project, passport: Passport) -> Hand:
+    """The cells of a pack as a lot, each with where it sat; what was measured of it stays."""
+    lot = replace(
+        next(iter(project.hand.lots), Lot()),
+        name=_cut(f"from {passport.name}", MOST_NAME),
+        cell=project.pack.cell,
+        origin="reclaimed",
+        day=passport.built or "",
+    )
+    return Hand(meter=project.hand.meter, lots=(lot,), cells=tuple(_cells(project, passport, lot)))
+
+
+def _cells(project: Project, passport: Passport, lot: Lot) -> Iterator[HandCell]:
+    sat = {it.number: it.cell for it in project.hand.placed}
+    built = f", built {passport.built}" if passport.built else ""
+    came = f"from {passport.name}{built}"
+    if not sat:
+        # Nobody numbered them: they are as many as the pack has.
+        places = (
+            f"g{group}c{cell}"
+            for group in range(1, passport.series + 1)
+            for cell in range(1, passport.parallel + 1)
+        )
+        for number, place in zip(range(1, MOST_CELLS + 1), places, strict=False):
+            yield HandCell(
+                number=number, lot=lot.name, remark=_cut(f"{came}, {place}", MOST_REMARK)
+            )
+        return
+    known = {it.number: it for it in project.hand.cells}
+    for number, place in sorted(sat.items()):
+        cell = known.get(number, HandCell(number=number, lot=lot.name))
+        remark = "; ".join(filter(None, (cell.remark, f"{came}, {place}")))
+        # A rest voltage of before it was built in says nothing of the cell as it is now.
+        yield replace(
+            cell, lot=lot.name, volts=None, later_v=None, days=None, remark=remark[-MOST_REMARK:]
+        )
+
+
+def _cut(text: str, most: int) -> str:
+    return text if len(text) <= most else text[: most - 1] + "…"
