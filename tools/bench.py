@@ -425,8 +425,8 @@ def dealing_lines() -> list[bool]:
     from lumvak.core.matching.optimiser import optimised
     from lumvak.core.matching.pool import pool_of
     from lumvak.core.matching.readings import merged
+    from lumvak.files.kept.recovery import RecoveryCopy
     from lumvak.files.readings_file import read_readings
-    from lumvak.files.recovery import RecoveryCopy
 
     held = []
     for count, series, parallel, target in ((140, 13, 10, 3.3), (1000, 100, 10, 66.0)):

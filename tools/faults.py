@@ -47,10 +47,10 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.units import VOLTAGE, QuantityError, parse
 from lumvak.files.catalogue_file import load_catalogue, read_parts
+from lumvak.files.kept.recovery import RecoveryCopy, sweep
 from lumvak.files.own_parts import load_own, merged, parts_text
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, parse_project, project_text
-from lumvak.files.recovery import RecoveryCopy, sweep
 
 if TYPE_CHECKING:
     from PyQt6.QtWidgets import QApplication

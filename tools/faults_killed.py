@@ -16,9 +16,9 @@ from tools.killed import digest
 
 from lumvak.core.document.project import Project
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.kept.recovery import left_over
+from lumvak.files.kept.window_settings import load_settings
 from lumvak.files.project_file import load_project, project_text
-from lumvak.files.recovery import left_over
-from lumvak.files.window_settings import load_settings
 
 HOMES = ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")
 LOST_S = 2.0

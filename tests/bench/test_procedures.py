@@ -5,6 +5,7 @@ from itertools import pairwise
 import pytest
 
 from lumvak.bench.procedures import PROCEDURES, in_order
+from lumvak.bench.simulated.faults import FAULTS
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.expected import Expected
 from lumvak.core.proving.measured import measured
@@ -51,3 +52,17 @@ def test_a_full_discharge_sums_what_flowed(bench_pack: BenchPack) -> None:
         for one, other in pairwise(flows)
     )
     assert ah.what == "ah" and ah.value == pytest.approx(by_hand / 3600.0, rel=0.02)
+
+
+@pytest.mark.parametrize("fault", [it for it in FAULTS if it not in MEANT])
+def test_a_fault_that_no_test_is_meant_for_ends_no_plan(bench_pack: BenchPack, fault: str) -> None:
+    """Each test ends by itself or with a word of why, and all is off after it."""
+    bench = AtDirectBench(bench_pack, 2, (fault,))
+    runs = bench.run(*PROCEDURES)
+    assert [run.test for run in runs] == in_order(PROCEDURES)
+    assert not any(run.still_on for run in runs)
+    stopped = {run.test for run in runs if run.stopped}
+    if fault in ("open-fuse", "broken-joint"):
+        assert {"staircase", "drops", "full-discharge"} <= stopped
+    read = measured(bench.proving)
+    assert ("full-discharge.ah" in read) != ("full-discharge" in stopped)

@@ -13,10 +13,10 @@ from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.kept.recovery import RecoveryCopy, left_over
 from lumvak.files.own_parts import change_own, load_own, merged, own_file
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, save_project
-from lumvak.files.recovery import RecoveryCopy, left_over
 
 OPERATIONS: tuple[tuple[Any, str], ...] = (
     (os, "fdopen"), (os, "fsync"), (os, "chmod"), (os, "replace"), (os, "utime"),

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.files.recovery import left_over, recovery_folder
+from lumvak.files.kept.recovery import left_over, recovery_folder
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from tests.conftest import BARROW

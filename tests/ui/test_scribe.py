@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from lumvak.core.document.taps import TapTotal
-from lumvak.files.recovery import RecoveryCopy
+from lumvak.files.kept.recovery import RecoveryCopy
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Session
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 
-from lumvak.bench.at_bench import OFF_A, AtBench
+from lumvak.bench.at_bench import OFF_A, AtBench, Stopped
 from lumvak.bench.instruments import Taken
 from lumvak.core.document.proving import TestName
 from lumvak.core.proving.bench_pack import PARTS
@@ -141,6 +141,7 @@ def staircase(bench: AtBench) -> None:
         with bench.drawing(share * pack.load_a) as load:
             bench.by.wait(held)
             flow = bench.keep("amps", "pack", load.amps(), None, load.name)
+            _must_flow(flow)
             bench.volts("pack", flow)
             bench.volts("terminals", flow)
             _temperatures(bench, flow)
@@ -149,6 +150,14 @@ def staircase(bench: AtBench) -> None:
     for _ in range(2):
         bench.by.wait(EASES_S)
         bench.volts("pack", 0.0)
+
+
+def _must_flow(amps: float) -> None:
+    """Raise Stopped where a load that is on draws nothing."""
+    if amps < OFF_A:
+        raise Stopped(
+            "Nothing flows though the load is on: see whether the BMS is awake and the fuse whole"
+        )
 
 
 def _temperatures(bench: AtBench, flow: float) -> None:
@@ -161,6 +170,7 @@ def drops(bench: AtBench) -> None:
     pack = bench.pack
     with bench.drawing(pack.load_a) as load:
         bench.by.wait(SETTLED_S)
+        _must_flow(load.amps().value)
         for place, ohm in zip(PARTS, pack.parts_ohm, strict=True):
             if place != "leads" and ohm > 0.0:
                 bench.volts(place, load.amps().value)
@@ -231,6 +241,7 @@ def full_discharge(bench: AtBench) -> None:
     with bench.drawing(pack.discharge_a) as load:
         bench.by.wait(0.1)
         (was, flow_off), span = load.amps(), often
+        _must_flow(was)
         volts_was = bench.volts("terminals", was)
         left_was = (min(bench.groups(was)) - last_v, (volts_was - pack.stop_v) / pack.series)
         while bench.at_s < LONGEST_S:

@@ -15,9 +15,9 @@ from lumvak.cli.told import complain
 from lumvak.core.spelling import spoken
 from lumvak.files.export.formats import SUFFIXES, exported, write_export
 from lumvak.files.export.warning import warning_of
+from lumvak.files.kept.window_settings import load_settings, settings_path, spelling_of
 from lumvak.files.problem import FileProblem, same_file
 from lumvak.files.project_file import is_project
-from lumvak.files.window_settings import load_settings, settings_path, spelling_of
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:

@@ -16,9 +16,9 @@ from PyQt6.QtCore import QLocale, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.kept.recovery import RecoveryCopy, left_over, recovery_folder, sweep
+from lumvak.files.kept.window_settings import load_settings, settings_path
 from lumvak.files.problem import FileProblem
-from lumvak.files.recovery import RecoveryCopy, left_over, recovery_folder, sweep
-from lumvak.files.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session, read_project
 from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window

@@ -27,6 +27,7 @@ from lumvak.core.sizing.options import Had
 from lumvak.core.spelling import Spelling
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.kept.recovery import LeftOver, RecoveryCopy
 from lumvak.files.own_parts import change_own, load_own
 from lumvak.files.problem import FileProblem, read_text, readable, same_file, stamp_of
 from lumvak.files.project_file import (
@@ -37,7 +38,6 @@ from lumvak.files.project_file import (
     with_copies,
     with_fresh_copies,
 )
-from lumvak.files.recovery import LeftOver, RecoveryCopy
 from lumvak.files.reference import log_named_whole, named_whole
 from lumvak.files.signs import in_signs
 from lumvak.ui.refused import RefusedEntries, RefusedEntry

@@ -3,7 +3,8 @@
 import pytest
 from msgspec.structs import replace
 
-from lumvak.bench.simulated.pack import SEEDS, SimulatedPack
+from lumvak.bench.simulated.faults import Hidden
+from lumvak.bench.simulated.pack import SEEDS, SetSource, SimulatedPack
 from lumvak.core.proving.bench_pack import BenchPack, built
 
 
@@ -105,3 +106,28 @@ def test_a_supply_holds_its_volts_while_the_current_falls(bench_pack: BenchPack)
     assert len(late) > 3 and late == sorted(late, reverse=True)
     assert volts[-len(late) :] == pytest.approx([bench_pack.full_v] * len(late), abs=0.01)
     assert simulated.charged_to.mean() == pytest.approx(simulated.model.full.mean(), abs=1e-3)
+
+
+@pytest.mark.parametrize(("fault", "place"), [("open-fuse", "fuse"), ("broken-joint", "joint:2")])
+def test_where_nothing_flows_a_load_shows_the_break(
+    bench_pack: BenchPack, fault: str, place: str
+) -> None:
+    pack = SimulatedPack(bench_pack, 1, [Hidden(fault, 1)])
+    pack.press()
+    assert pack.volts_at("terminals") < 1.0 and pack.volts_at(place) == 0.0
+    pack.load = SetSource(on=True, volts=0.0, amps=10.0)
+    assert pack.through_a == 0.0 and pack.volts_at(place) > 0.8 * bench_pack.stop_v
+    assert pack.volts_at("group:2") > 3.0
+    # Before a fuse there are volts all the same.
+    assert (pack.volts_at("pack") > 1.0) == (fault == "open-fuse")
+
+
+def test_a_bms_opens_by_what_it_reads(bench_pack: BenchPack) -> None:
+    pack = SimulatedPack(bench_pack, 1, [Hidden("swapped-leads", 3)])
+    pack.press()
+    pack.advance(60.0)
+    assert pack.told_v(5) < 0.0 < pack.volts_at("group:5") and not pack.gives
+    dead = SimulatedPack(bench_pack, 1, [Hidden("dead-charger")])
+    dead.plug_charger(True)
+    dead.advance(60.0)
+    assert not dead.charger.on and dead.through_a == 0.0

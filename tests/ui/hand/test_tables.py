@@ -9,7 +9,7 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
-from lumvak.files.window_settings import load_settings, settings_path
+from lumvak.files.kept.window_settings import load_settings, settings_path
 from lumvak.ui.shell.window import Window
 from tests.ui.conftest import forget
 from tests.ui.hand.conftest import readings_of

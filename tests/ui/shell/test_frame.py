@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from pytest import MonkeyPatch
 from pytestqt.qtbot import QtBot
 
-from lumvak.files.window_settings import Settings, load_settings, save_settings, settings_path
+from lumvak.files.kept.window_settings import Settings, load_settings, save_settings, settings_path
 from lumvak.ui.application import make_window
 from lumvak.ui.shell.window import Window
 from tests.conftest import BARROW

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QTableView, QWid
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.spelling import Spelling
-from lumvak.files.window_settings import Settings, load_settings, settings_path
+from lumvak.files.kept.window_settings import Settings, load_settings, settings_path
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH

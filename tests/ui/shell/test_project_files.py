@@ -10,9 +10,9 @@ from pytestqt.qtbot import QtBot
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
+from lumvak.files.kept.recovery import left_over, recovery_folder
 from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, save_project
-from lumvak.files.recovery import left_over, recovery_folder
 from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
 from lumvak.ui.session import RECOVERY_DELAY_MS, Session

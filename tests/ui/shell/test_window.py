@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.spelling import spoken
-from lumvak.files.window_settings import load_settings, settings_path
+from lumvak.files.kept.window_settings import load_settings, settings_path
 from lumvak.ui.application import make_window
 from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.session import Session

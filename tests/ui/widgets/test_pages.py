@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.files.window_settings import load_settings, settings_path
+from lumvak.files.kept.window_settings import load_settings, settings_path
 from lumvak.ui.session import Session
 from lumvak.ui.shell.moving import first_field
 from lumvak.ui.shell.window import Window

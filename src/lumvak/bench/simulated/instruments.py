@@ -203,7 +203,7 @@ def _bms(bench: Bench) -> list[ScpiCommand]:
             raise no_good()
         if not bench.pack.bms.awake:
             return _told(NO_NUMBER)
-        true = bench.pack.volts_at(f"group:{place}")
+        true = bench.pack.told_v(place)
         off = float(bench.group_v[place - 1]) + BMS_NOISE_V * bench.normal()
         return _told(true + off)
 

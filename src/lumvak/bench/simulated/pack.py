@@ -9,7 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from lumvak.bench.simulated.faults import LEAK, with_fault
+from lumvak.bench.simulated.faults import LEAK, Hidden, hidden_at, told_of, with_fault
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.proving.bench_pack import PARTS, BenchPack, built
 from lumvak.core.proving.expected import AS_FOUND, MONTH_SHARE, MONTH_SPREAD
@@ -30,6 +30,9 @@ OVER_RELEASE_V, UNDER_RELEASE_V = 0.1, 0.3
 # Seeds next to each other lie so far apart.
 SEEDS = 1_000_003
 MONTH_S = 30.0 * 86_400.0
+# What leaves nothing to flow, and what a BMS is misled by.
+BREAKS = ("open-fuse", "broken-joint")
+MISLEADS = ("swapped-leads", "open-lead", "misread-group")
 # Amps that are none.
 NO_A = 1e-3
 
@@ -60,11 +63,17 @@ class Bms:
 class SimulatedPack:
     """One pack with hidden true values; whoever measures sees what instruments show of it."""
 
-    def __init__(self, pack: BenchPack, seed: int = 1, faults: Sequence[str] = ()) -> None:
+    def __init__(self, pack: BenchPack, seed: int = 1, faults: Sequence[str | Hidden] = ()) -> None:
+        """A pack drawn by its ``seed``; faults that are named alone are hidden in a drawn place."""
         generator = np.random.default_rng(SEEDS * seed)
         truth = built(pack, 1, SEEDS * seed + 1)
+        self.hidden: list[Hidden] = []
         for fault in faults:
-            truth = with_fault(pack, truth, fault, generator)
+            item = hidden_at(pack, fault, generator) if isinstance(fault, str) else fault
+            self.hidden.append(item)
+            truth = with_fault(pack, truth, item)
+        self._misled = any(it.fault in MISLEADS for it in self.hidden)
+        self._broken = next((it for it in self.hidden if it.fault in BREAKS), None)
         self.pack, self.truth = pack, truth
         self.model = GroupsModel(pack, truth)
         self.now = self.model.at_charge(np.clip(as_found(self.model, AS_FOUND), 0.01, 1.0))
@@ -76,8 +85,9 @@ class SimulatedPack:
         self.bms = Bms(awake=self.board is None or self.board.wakes == "itself")
         self.supply, self.load, self.charger = SetSource(), SetSource(), SetSource()
         loss = np.exp(MONTH_SPREAD * generator.standard_normal(pack.series))
-        if "leaking-group" in faults:
-            loss[int(generator.integers(pack.series))] *= LEAK
+        for item in self.hidden:
+            if item.fault == "leaking-group":
+                loss[item.place] *= LEAK
         self.loss_per_s = MONTH_SHARE / MONTH_S * loss
         self.leak_v = abs(float(generator.standard_normal())) * 0.03
 
@@ -94,11 +104,15 @@ class SimulatedPack:
     @property
     def gives(self) -> bool:
         """Whether the output is live."""
+        if self._broken is not None:
+            return False
         return self.board is None or (self.bms.awake and self.bms.discharges)
 
     @property
     def takes(self) -> bool:
         """Whether the pack may be charged."""
+        if self._broken is not None:
+            return False
         return self.board is None or (self.bms.awake and self.bms.charges)
 
     def _charge_a(self, drawn: float) -> float:
@@ -133,7 +147,8 @@ class SimulatedPack:
     def plug_charger(self, on: bool) -> None:
         """Plug in the charger that belongs to the pack, or pull it."""
         volts = self.pack.charger_v * float(self.truth.charger[0])
-        self.charger = SetSource(on, volts, self.pack.charge_a)
+        gives = on and not any(it.fault == "dead-charger" for it in self.hidden)
+        self.charger = SetSource(gives, volts, self.pack.charge_a)
         self._woken()
 
     def press(self) -> None:
@@ -166,6 +181,15 @@ class SimulatedPack:
             self.time_s += span
             left -= span
 
+    def _told(self, amps: float) -> Array:
+        """What its BMS reads of the groups (1, S)."""
+        volts = self._seen(amps).group_v
+        return told_of(volts[0], self.hidden)[None, :] if self._misled else volts
+
+    def told_v(self, group: int) -> float:
+        """What its BMS reads of a group, from 1; raises KeyError for one that is not there."""
+        return float(self._told(self.through_a)[0, self._place(str(group), self.pack.series)])
+
     def _longest(self, amps: float) -> float:
         if self.bms.passed:
             return PASSING_S
@@ -178,7 +202,7 @@ class SimulatedPack:
         charge = self.now.groups.charge - self.loss_per_s * span
         board = self.board
         if board is not None and board.balance_a and (amps < -NO_A or board.balance_always):
-            volts = self._seen(amps).group_v
+            volts = self._told(amps)
             from_v = board.balance_from_v or BLEEDS_FROM * self.pack.full_v / self.pack.series
             bleeds = (volts > from_v) & (volts > volts.min() + BLEEDS_OVER_V)
             charge = charge - bleeds * board.balance_a * span * self.model.model.charge_per_as
@@ -191,7 +215,7 @@ class SimulatedPack:
         board, bms = self.board, self.bms
         if board is None or not bms.awake:
             return
-        volts = self._seen(amps).group_v
+        volts = self._told(amps)
         over = board.over_voltage_v + float(self.truth.over_v[0])
         under = board.under_voltage_v + float(self.truth.under_v[0])
         closed = bms.discharges and board.protects
@@ -260,7 +284,8 @@ class SimulatedPack:
         amps = self.through_a
         seen = self._seen(amps)
         if place == "pack":
-            return float(seen.pack_v[0])
+            broken = self._broken is not None and self._broken.fault == "broken-joint"
+            return self.leak_v if broken else float(seen.pack_v[0])
         if place in ("terminals", "charger"):
             return self._output_v(amps, seen)
         if place == "case":
@@ -268,7 +293,17 @@ class SimulatedPack:
         name, colon, number = place.partition(":")
         if colon and name == "group":
             return float(seen.group_v[0, self._place(number, self.pack.series)])
+        if self._broken is not None and place == self._broken_place:
+            # A load pulls what lies behind it down: all of the pack stands across.
+            return float(seen.pack_v[0]) if self.load.on else 0.0
         return amps * self.ohm_at(place)
+
+    @property
+    def _broken_place(self) -> str:
+        item = self._broken
+        if item is None:
+            return ""
+        return "fuse" if item.fault == "open-fuse" else f"joint:{item.place + 1}"
 
     def ohm_at(self, place: str) -> float:
         """True ohm of a part of the path or a joint; raises KeyError for any other place."""

@@ -186,7 +186,7 @@ def _by_square(readings: Readings, name: str, place: str, over: str) -> Figures:
     pairs = [(it, min(base, key=lambda at: _apart(it, at))) for it in warm] if base else []
     levels = [(one, other) for one, other in pairs if one.amps]
     if not levels:
-        # Nobody said what flowed.
+        # Nobody said what flowed, or nothing did.
         yield from _rises(readings, ((name, place, over),))
         return
     cool = [(one, other) for one, other in pairs if not one.amps][-1:]
@@ -219,6 +219,9 @@ def _rises(readings: Readings, wanted: Sequence[tuple[str, str, str]]) -> Figure
         if not warm or not base:
             continue
         last = warm[-1]
+        if last.amps == 0.0:
+            # It was read cool alone.
+            continue
         near = min(base, key=lambda it: _apart(it, last))
         rise, off = last.value - near.value, math.hypot(off_of(last), off_of(near))
         cool = [it for it in warm if not it.amps], [it for it in base if not it.amps]

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from lumvak.ui.shell.over import Over
+from lumvak.ui.laid_over.over import Over
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.rows import Column, LazyRows, Row

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
-from lumvak.ui.shell.over import Over
+from lumvak.ui.laid_over.over import Over
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return, moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row

@@ -11,10 +11,11 @@ from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
+from lumvak.files.kept.window_settings import Settings
 from lumvak.files.samples import samples
-from lumvak.files.window_settings import Settings
 from lumvak.ui.exports import EXPORTS
 from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS
+from lumvak.ui.laid_over.apart import Apart
 from lumvak.ui.session import Session
 from lumvak.ui.shell.moving import SPLITS, move_splitter
 from lumvak.ui.shell.project_files import ProjectFiles
@@ -185,6 +186,7 @@ class MenuOwner(Protocol):
 def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
     """The menus of a window, which dialogs stand ``over``; it is long, for it lists all of them."""
     files, menus, forget = window.files, window.menus, window.forget_recent
+    apart = Apart(over, window.session, files.open)
     menus.add(
         "&Project",
         (
@@ -197,6 +199,7 @@ def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
                 ),
             ),
             Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
+            MenuEntry("S&helf: the projects of a folder …", apart.shelf),
             MenuEntry("Another &window", window.another_window, ("Ctrl+Shift+N",)),
             None,
             MenuEntry("&Save", files.save, ("Ctrl+S",)),
@@ -231,6 +234,7 @@ def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
             MenuEntry("View &before", partial(window.to_view, step=-1), ("Ctrl+PgUp",)),
             MenuEntry("&Drawings as rows", window.drawings_as_rows, ("Ctrl+T",)),
             MenuEntry("&Bench mode: step by step", window.begin_bench, ("F9",)),
+            MenuEntry("Pr&actise: find what is wrong …", apart.practise),
             None,
             MenuEntry("Next &part of the window", partial(window.next_part, 1), ("F6",)),
             MenuEntry("Part before", partial(window.next_part, -1), ("Shift+F6",)),

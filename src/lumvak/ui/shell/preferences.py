@@ -13,8 +13,8 @@ from lumvak.core.checked import renewed
 from lumvak.core.document.hand import Meter
 from lumvak.core.spelling import Spelling
 from lumvak.core.units import COUNT, FRACTION, MOST_OF_A_CURRENCY, Kind
-from lumvak.files.window_settings import Settings, spelling_of
-from lumvak.ui.shell.over import Over
+from lumvak.files.kept.window_settings import Settings, spelling_of
+from lumvak.ui.laid_over.over import Over
 from lumvak.ui.speech import parse, spell
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField

@@ -13,9 +13,9 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from lumvak.bench.moment import moment_now
 from lumvak.core.document.project import Project
 from lumvak.core.document.record_of_pack import How, LogEntry
+from lumvak.files.kept.recovery import LeftOver
 from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project
-from lumvak.files.recovery import LeftOver
 from lumvak.files.signs import in_signs
 from lumvak.ui.dropped import ACCEPTED, PLACES
 from lumvak.ui.scribe import fresh_id

@@ -14,8 +14,8 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
+from lumvak.files.kept.window_settings import Settings, save_settings, with_recent
 from lumvak.files.signs import in_signs
-from lumvak.files.window_settings import Settings, save_settings, with_recent
 from lumvak.ui.copying import copy_picture, copy_rows, source_of
 from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export

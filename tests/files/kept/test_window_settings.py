@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from lumvak.files.window_settings import (
+from lumvak.files.kept.window_settings import (
     Settings,
     load_settings,
     save_settings,

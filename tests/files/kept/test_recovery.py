@@ -4,8 +4,8 @@ from pathlib import Path
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.project import Project
-from lumvak.files.recovery import RecoveryCopy, left_over, sweep
-from lumvak.files.window_settings import Settings, load_settings, save_settings, with_recent
+from lumvak.files.kept.recovery import RecoveryCopy, left_over, sweep
+from lumvak.files.kept.window_settings import Settings, load_settings, save_settings, with_recent
 
 
 def test_a_running_windows_copy_is_not_offered_and_a_crashed_ones_is(

@@ -2,7 +2,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.shell.over import Over
+from lumvak.ui.laid_over.over import Over
 from lumvak.ui.shell.window import Window
 
 

@@ -1,0 +1,1 @@
+"""Sheets that lie over the window while they are asked for."""

@@ -1,0 +1,1 @@
+"""Practise on a simulated pack."""
