@@ -12,6 +12,7 @@ from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.files.project_file import load_project, save_project
 from lumvak.files.shelf import shelf, with_glance
+from tests.conftest import DEMOS
 
 TODAY = date(2026, 7, 1)
 
@@ -54,3 +55,9 @@ def test_a_pack_beyond_a_passport_is_written_without_and_read_again(
     assert load_project(path, catalogue).pack.series == 290
     (told,) = shelf(tmp_path, TODAY)
     assert told.glance is None and not told.problem
+
+
+@pytest.mark.parametrize("path", sorted(DEMOS.glob("*.json")), ids=lambda it: it.name)
+def test_demos_are_what_their_glance_says(path: Path, catalogue: Catalogue) -> None:
+    project = load_project(path, catalogue)
+    assert with_glance(project, evaluate(project, catalogue)).record.glance == project.record.glance

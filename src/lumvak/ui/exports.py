@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Collection
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -45,13 +46,16 @@ EXPORTS = (
 )
 
 
-def ask_export(session: Session, over: QWidget, to: str) -> None:
-    """Ask for a place in a dialog over ``over`` and write an export there."""
+def ask_export(session: Session, over: QWidget, to: str, left_out: Collection[str] = ()) -> None:
+    """Ask for a place in a dialog over ``over`` and write an export there.
+
+    ``left_out`` are the parts that a report goes without.
+    """
     if path := ask_place(session, over, "Export", SUFFIXES[to]):
-        export_to(session, to, path)
+        export_to(session, to, path, left_out)
 
 
-def export_to(session: Session, to: str, path: Path) -> None:
+def export_to(session: Session, to: str, path: Path, left_out: Collection[str] = ()) -> None:
     """Write an export, made off the window's thread; what is wrong is said, and it can be stopped.
 
     What is written is the pack as it was when this was asked for.
@@ -64,9 +68,9 @@ def export_to(session: Session, to: str, path: Path) -> None:
     evaluation, paper, work = session.evaluation, session.paper, Work()
     spelling = SPEECH.spelling
 
-    def make(_: Report) -> bytes | FileProblem:
+    def make(report: Report) -> bytes | FileProblem:
         try:
-            return exported(evaluation, to, paper, spelling)
+            return exported(evaluation, to, paper, spelling, left_out, report)
         except FileProblem as problem:
             return problem
 
@@ -86,15 +90,19 @@ def export_to(session: Session, to: str, path: Path) -> None:
         RUNNING.discard(work)
         session.tell("note", f"{path.name} was not written.")
 
-    def tell() -> None:
-        if work.busy:
-            session.tell("note", f"Making {path.name} …", (("stop", stop),))
+    begun = time.monotonic()
+
+    def tell(_: int = 0, share: float = 0.0) -> None:
+        if work.busy and time.monotonic() - begun >= 1e-3 * SOON_MS:
+            far = f" {share:.0%}" if share else ""
+            session.tell("note", f"Making {path.name} …{far}", (("stop", stop),))
 
     work.done.connect(done)
     work.failed.connect(failed)
     RUNNING.add(work)
     work.start(make, None)
-    QTimer.singleShot(SOON_MS, tell)
+    work.progressed.connect(tell)
+    QTimer.singleShot(SOON_MS + 1, tell)
 
 
 def ask_place(

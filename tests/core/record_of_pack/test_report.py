@@ -2,10 +2,12 @@
 
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.proving import Proving
+from lumvak.core.document.record_of_pack import TakenOver
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.report import SHOWN, TITLES, report_of
 from lumvak.core.spelling import spoken
+from tests.core.record_of_pack.test_label import PACK
 from tests.core.record_of_pack.test_log import entry
 from tests.proofs import reading
 
@@ -55,3 +57,23 @@ def test_the_log_and_every_assumption_are_in_it(designed: Evaluation) -> None:
     assert spoken(row[2]) == "a" * 8
     assumed = [it for it in designed.figures.values() if it.origin == "assumed"]
     assert len(parts["assumed"].tables[0].rows) == len(assumed)
+
+
+def test_what_opens_first_and_cautions_are_parts_of_it(designed: Evaluation) -> None:
+    parts = {part.key: part for part in report_of(designed).parts}
+    (order,) = parts["order"].tables
+    assert len(order.rows) == len(designed.power.pairs)
+    assert {spoken(row[2]) for row in order.rows} <= {"in order", "not in order", "thin"}
+    said = " ".join(spoken(text) for text in parts["cautions"].texts)
+    over = designed.sized.pack.full.number > 60.0
+    assert "never bypass a BMS" in said and ("over 60 V" in said) is over
+    assert spoken(parts["charging"].texts[0]).startswith("To be set in a fuel gauge")
+
+
+def test_a_pack_that_goes_on_says_from_which(designed: Evaluation) -> None:
+    was = TakenOver(how="extended", day="2027-05-31", was=PACK)
+    project = with_values(designed.project, {"record.taken_over": (was,)})
+    parts = {part.key: part for part in report_of(evaluate(project, designed.sized.parts)).parts}
+    assert spoken(parts["deviations"].texts[0]) == (
+        "Taken over from Kayak thruster, extended on 2027-05-31."
+    )

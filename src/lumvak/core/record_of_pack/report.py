@@ -2,26 +2,37 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Iterator
 
 from msgspec import Struct
 
 from lumvak.core.evaluation import Evaluation, guides_in_hand, harness_in_hand
 from lumvak.core.figures.figure import Figure
-from lumvak.core.figures.finding import SEVERITIES
+from lumvak.core.figures.finding import SEVERITIES, TOUCH_SAFE_V
 from lumvak.core.making.cut_lines import numbers_of
 from lumvak.core.proving.measured import measured
-from lumvak.core.proving.proof import STANDINGS, PackProof, standing_of
+from lumvak.core.proving.proof import STANDINGS, Course, PackProof, standing_of
 from lumvak.core.record_of_pack.bill import bill_of
+from lumvak.core.record_of_pack.label import gauge_said
+from lumvak.core.record_of_pack.passport import passport_of
+from lumvak.core.record_of_pack.report_charts import (
+    Band,
+    CourseChart,
+    bands_of,
+    chart_of_staircase,
+    courses_of,
+)
 from lumvak.core.said import Text, phrase, say, say_sides
 
 # The parts of a report and their titles; the keys of the figures that each shows.
 TITLES = {
     "need": "Need", "cells": "Cells and count", "run": "Discharge", "arrangement": "Arrangement",
-    "joints": "Joints", "cuts": "Cut list", "power": "Power path", "bms": "Settings of the BMS",
+    "joints": "Joints", "cuts": "Cut list", "power": "Power path", "order": "What opens first",
+    "bms": "Settings of the BMS",
     "charging": "Charging", "placed": "Cells by number", "wiring": "Balance leads",
     "tests": "Tests", "deviations": "Deviations and log", "bill": "Bill of materials",
-    "assumed": "Still assumed", "findings": "To notice",
+    "assumed": "Still assumed", "findings": "To notice", "cautions": "Cautions",
 }  # fmt: skip
 SHOWN = {
     "need": (
@@ -56,6 +67,33 @@ SHOWN = {
 }  # fmt: skip
 
 
+# What can hurt, once more where all of it is read (ours).
+OVER_60_V = (
+    "Dangerous to touch: over 60 V DC. Insulated tools, covered terminals, a competent person, "
+    "local rules."
+)
+CAUTIONS = (
+    "A charged cell cannot be switched off. Rings off, one tool at a time, every terminal that is "
+    "not worked on covered, one lead at a time, eyes covered.",
+    "First charge and first discharge attended, on a surface that cannot burn, away from the way "
+    "out, with a way to carry the pack outside.",
+    "Never charge under the temperature that the cells' sheet names, nor under 0 °C.",
+    "Cells that are swollen, leaking, far under empty or unknown are recycled by local rules, "
+    "never revived.",
+    "A trip says that something is past its limit: never bypass a BMS to get rid of it.",
+    "Chargers and everything on the mains: bought certified, opened by licensed practice alone.",
+    "Volts, watts and speed, transport and where a pack may be kept differ from place to place: "
+    "local law stands over this report, which certifies nothing.",
+)
+
+
+class Proved(Struct, frozen=True, eq=False):
+    """What the tests of a pack say, and the course of a full discharge that is expected."""
+
+    proof: PackProof
+    course: Course
+
+
 class ReportTable(Struct, frozen=True):
     """A table: its heads, and its rows, each with a text for every head."""
 
@@ -64,13 +102,15 @@ class ReportTable(Struct, frozen=True):
 
 
 class ReportPart(Struct, frozen=True):
-    """A part: its texts, figures and tables, and both sides where they are ``drawn`` in it."""
+    """A part: its texts, figures, charts and tables, and both sides where they are ``drawn``."""
 
     key: str
     title: str
     texts: tuple[Text, ...] = ()
     figures: tuple[Figure, ...] = ()
     tables: tuple[ReportTable, ...] = ()
+    bands: tuple[Band, ...] = ()
+    courses: tuple[CourseChart, ...] = ()
     drawn: bool = False
 
 
@@ -83,31 +123,45 @@ class Report(Struct, frozen=True):
 
 
 def report_of(
-    evaluation: Evaluation, proof: PackProof | None = None, left_out: Collection[str] = ()
+    evaluation: Evaluation, proved: Proved | None = None, left_out: Collection[str] = ()
 ) -> Report:
     """The report of a pack, without the parts that are ``left_out``.
 
-    ``proof`` is what its tests say, where any was taken.
+    ``proved`` is what its tests say, where any was taken.
     """
     standing = standing_of(measured(evaluation.project.proving))
     told = "" if standing == "proven" else phrase("NOT PROVEN. {}", STANDINGS[standing])
     parts = [
-        part for key in TITLES if key not in left_out for part in _part(key, evaluation, proof)
+        part for key in TITLES if key not in left_out for part in _part(key, evaluation, proved)
     ]
     count = evaluation.sized.choice.count
     return Report(f"{evaluation.project.name}, {count}", told, tuple(parts))
 
 
-def _part(key: str, evaluation: Evaluation, proof: PackProof | None) -> Iterator[ReportPart]:
+def _part(key: str, evaluation: Evaluation, proved: Proved | None) -> Iterator[ReportPart]:
     """The part of a key; none where there is nothing in it."""
     figures = tuple(
         evaluation.figures[name] for name in SHOWN.get(key, ()) if name in evaluation.figures
     )
-    texts, tables = [*_texts(key, evaluation)], [*_tables(key, evaluation, proof)]
+    texts, tables = [*_texts(key, evaluation)], [*_tables(key, evaluation, proved)]
     tables = [table for table in tables if table.rows]
     if figures or texts or tables:
-        drawn = key == "joints"
-        yield ReportPart(key, TITLES[key], tuple(texts), figures, tuple(tables), drawn)
+        bands: tuple[Band, ...] = ()
+        courses: tuple[CourseChart, ...] = ()
+        if key == "tests" and proved is not None:
+            proving = evaluation.project.proving
+            bands = bands_of(proved.proof)
+            courses = (*chart_of_staircase(proving), *courses_of(proving, proved.course))
+        yield ReportPart(
+            key,
+            TITLES[key],
+            texts=tuple(texts),
+            figures=figures,
+            tables=tuple(tables),
+            bands=bands,
+            courses=courses,
+            drawn=key == "joints",
+        )
 
 
 def _texts(key: str, evaluation: Evaluation) -> Iterator[Text]:
@@ -117,12 +171,22 @@ def _texts(key: str, evaluation: Evaluation) -> Iterator[Text]:
     if key == "cells":
         choice = evaluation.sized.choice
         yield phrase("{}: {}.", choice.cell.name, choice.count)
+    if key == "charging":
+        yield phrase("To be set in a {}.", gauge_said(passport_of(evaluation)))
+    if key == "deviations":
+        for it in project.record.taken_over:
+            yield phrase("Taken over from {}, {} on {}.", it.was.name, it.how, it.day)
+    if key == "cautions":
+        if evaluation.sized.pack.full.number > TOUCH_SAFE_V:
+            yield OVER_60_V
+        yield from CAUTIONS
 
 
-def _tables(key: str, evaluation: Evaluation, proof: PackProof | None) -> Iterator[ReportTable]:
+def _tables(key: str, evaluation: Evaluation, proved: Proved | None) -> Iterator[ReportTable]:
     makers = {
         "cuts": _cuts,
         "power": _links,
+        "order": _order,
         "bms": _settings,
         "placed": _placed,
         "wiring": _wiring,
@@ -133,8 +197,8 @@ def _tables(key: str, evaluation: Evaluation, proof: PackProof | None) -> Iterat
     }
     if key in makers:
         yield makers[key](evaluation)
-    if key == "tests" and proof is not None:
-        yield _tests(proof)
+    if key == "tests" and proved is not None:
+        yield _tests(proved.proof)
 
 
 def _cuts(evaluation: Evaluation) -> ReportTable:
@@ -164,6 +228,19 @@ def _links(evaluation: Evaluation) -> ReportTable:
         for link in evaluation.path.links
     )
     return ReportTable(("link", "what", "holds continuously", "load"), rows)
+
+
+def _order(evaluation: Evaluation) -> ReportTable:
+    rows = tuple(
+        (
+            phrase("{} before {}", *pair.names),
+            pair.why,
+            "thin" if pair.thin else "in order" if pair.holds else "not in order",
+            say(pair.margin_a, "A") if math.isfinite(pair.margin_a) else "",
+        )
+        for pair in evaluation.power.pairs
+    )
+    return ReportTable(("what opens first", "why", "stands", "apart by"), rows)
 
 
 def _settings(evaluation: Evaluation) -> ReportTable:

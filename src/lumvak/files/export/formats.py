@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
@@ -25,12 +25,22 @@ SUFFIXES = {"svg": ".svg", "dxf": ".dxf", "csv": ".csv", "spice": ".cir", "pdf":
             "bom": ".csv", "dates": ".ics",
             "report": ".pdf", "report-html": ".html"}  # fmt: skip
 PAPERS = ("a4", "letter")
+# How far a report is once its tests are judged, its parts are there, and its sides are drawn.
+SHARES = (0.4, 0.55, 0.7)
 
 
 def exported(
-    evaluation: Evaluation, to: str, paper: str = "a4", spelling: Spelling = PLAIN
+    evaluation: Evaluation,
+    to: str,
+    paper: str = "a4",
+    spelling: Spelling = PLAIN,
+    left_out: Collection[str] = (),
+    far: Callable[[float], object] = lambda _: None,
 ) -> bytes:
-    """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made."""
+    """The pack in hand in a format of FORMATS; raises FileProblem where it cannot be made.
+
+    A report goes without the parts that are ``left_out``, and tells ``far`` how far it is.
+    """
     from lumvak.files.export.drawing import dxf_text, svg_text
     from lumvak.files.export.pdf import pdf_bytes
     from lumvak.files.export.placing import placing_pdf
@@ -43,7 +53,7 @@ def exported(
         return _record(evaluation, to, spelling)
     warning = warning_of(evaluation, spelling)
     if to.startswith("report"):
-        return report_bytes(evaluation, to, paper, warning, spelling)
+        return report_bytes(evaluation, to, paper, warning, spelling, left_out=left_out, far=far)
     title = f"{evaluation.project.name}, {evaluation.sized.choice.count}"
     if to == "placing":
         return placing_pdf(evaluation, title, paper, warning, spelling)
@@ -91,21 +101,29 @@ def report_bytes(
     warning: str = "",
     spelling: Spelling = PLAIN,
     left_out: Collection[str] = (),
+    far: Callable[[float], object] = lambda _: None,
 ) -> bytes:
-    """The report as ``report`` (PDF) or ``report-html``, without the parts that are left out."""
+    """The report as ``report`` (PDF) or ``report-html``, without the parts that are left out.
+
+    ``far`` is told how far it is, as a share.
+    """
     from lumvak.core.proved import bench_pack_of, limits_of
     from lumvak.core.proving.proof import prepared, proof_of
-    from lumvak.core.record_of_pack.report import report_of
+    from lumvak.core.record_of_pack.report import Proved, report_of
     from lumvak.files.export.report_html import report_html
     from lumvak.files.export.report_pdf import report_pdf
 
-    proof = None
+    proved = None
     proving = evaluation.project.proving
     if proving.readings and "tests" not in left_out:
-        proof = proof_of(prepared(bench_pack_of(evaluation)), proving, limits_of(evaluation))
-    report = report_of(evaluation, proof, left_out)
+        ready = prepared(bench_pack_of(evaluation))
+        proved = Proved(proof_of(ready, proving, limits_of(evaluation)), ready.course)
+    far(SHARES[0])
+    report = report_of(evaluation, proved, left_out)
+    far(SHARES[1])
     laid_out = evaluation.laid_out
     sides = template_of(laid_out.joined_pack, laid_out.clearance.ends, evaluation.cuts)
+    far(SHARES[2])
     if to == "report-html":
         return report_html(report, sides, warning, spelling).encode("utf-8")
     return report_pdf(report, sides, paper, warning, spelling)

@@ -11,7 +11,10 @@ from lumvak.core.record_of_pack.report import Report, ReportPart, ReportTable
 from lumvak.core.said import say
 from lumvak.core.spelling import PLAIN, Spelling, spoken
 from lumvak.files.export.drawing import svg_text
+from lumvak.files.export.report_charts import bands_chart, chart_svg, course_chart
 
+# Charts are drawn as wide as this, in points.
+WIDE_PT = 500.0
 STYLE = """
 body { font: 15px/1.45 Barlow, sans-serif; color: #22303A; max-width: 60em; margin: 2em auto;
        padding: 0 1em; background: #fff }
@@ -51,6 +54,11 @@ def _part(part: ReportPart, sides: Sequence[SideDrawing], spelling: Spelling) ->
     if part.drawn and sides:
         drawn = svg_text(sides, part.title)
         yield drawn[drawn.index("<svg") :]
+    if part.bands:
+        yield chart_svg(bands_chart(part.bands, WIDE_PT, spelling), "expected and measured")
+    for course in part.courses:
+        name = spoken(course.title, spelling)
+        yield chart_svg(course_chart(course, WIDE_PT, spelling), name)
     for table in part.tables:
         yield _table(table, spelling)
 

@@ -34,6 +34,8 @@ from lumvak.files.export.pdf import (
     registered,
     width_pt,
 )
+from lumvak.files.export.report_charts import TEXT_PT as CHART_PT
+from lumvak.files.export.report_charts import Chart, bands_chart, course_chart
 from lumvak.files.export.warning import WARNING
 
 INK, SOFT, LINE = HexColor("#22303A"), HexColor("#5A676F"), HexColor("#D8D3C6")
@@ -126,6 +128,12 @@ def _part(
     if part.drawn:
         for side in sides:
             yield _DrawnSide(side, wide)
+    # Rows of a chart go on with the next page.
+    for first in range(0, len(part.bands), BANDS_TOGETHER):
+        some = part.bands[first : first + BANDS_TOGETHER]
+        yield _DrawnChart(bands_chart(some, wide, spelling))
+    for course in part.courses:
+        yield _DrawnChart(course_chart(course, wide, spelling))
     for table in part.tables:
         rows = [tuple(spoken(it, spelling) for it in row) for row in table.rows]
         yield _rows(rows, tuple(spoken(it, spelling) for it in table.heads), wide)
@@ -169,6 +177,42 @@ def _rows(rows: Sequence[Sequence[str]], heads: Sequence[str], wide: float) -> L
     return table
 
 
+class _DrawnChart(Flowable):
+    """A chart, from the upper left."""
+
+    def __init__(self, chart: Chart) -> None:
+        super().__init__()
+        self.chart = chart
+        self.width, self.height = chart.wide, chart.high
+
+    def wrap(self, *_: float) -> tuple[float, float]:
+        return self.width, self.height
+
+    def draw(self) -> None:
+        canvas, high = self.canv, self.height
+        canvas.setFont(FONT, CHART_PT)
+        canvas.setLineWidth(0.7)
+        for mark in self.chart.marks:
+            canvas.setStrokeColor(HexColor(mark.colour))
+            canvas.setFillColor(HexColor(mark.colour))
+            points = [(x, high - y) for x, y in mark.points]
+            if mark.kind == "text":
+                write = {
+                    "start": canvas.drawString,
+                    "middle": canvas.drawCentredString,
+                    "end": canvas.drawRightString,
+                }[mark.anchor]
+                write(*points[0], _plain(mark.text))
+            elif mark.kind == "dot":
+                canvas.circle(*points[0], 2.0, stroke=0, fill=1)
+            else:
+                path = canvas.beginPath()
+                path.moveTo(*points[0])
+                for point in points[1:]:
+                    path.lineTo(*point)
+                canvas.drawPath(path, stroke=mark.kind == "line", fill=mark.kind == "area")
+
+
 class _DrawnSide(Flowable):
     """A side of the pack, as large as the page is wide."""
 
@@ -208,5 +252,7 @@ class _DrawnSide(Flowable):
                 canvas.drawPath(path, stroke=1, fill=0)
 
 
+# So many bands stay together on a page.
+BANDS_TOGETHER = 4
 # A drawing takes so much of a page in height.
 MOST_TALL_PT = 420.0

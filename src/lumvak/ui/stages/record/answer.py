@@ -8,6 +8,7 @@ VIEWS = (
     ("label", "label"),
     ("log", "log"),
     ("bill", "materials"),
+    ("report", "report"),
     ("dates", "dates"),
     ("history", "before and after"),
 )

@@ -10,6 +10,7 @@ TITLES = {
     "label": "What must stand on the pack?",
     "log": "What was done, and when?",
     "bill": "What does the pack take?",
+    "report": "What goes to whoever owns it?",
     "dates": "When is it to be looked at?",
     "history": "What was it, and what becomes of it?",
 }
@@ -25,6 +26,7 @@ class RecordStage(StageOfViews):
             "label": self._label,
             "log": self._log,
             "bill": self._bill,
+            "report": self._report,
             "dates": self._dates,
             "history": self._history,
         }
@@ -44,6 +46,11 @@ class RecordStage(StageOfViews):
         from lumvak.ui.stages.record.bill_view import BillView
 
         return BillView(session)
+
+    def _report(self, session: Session) -> Page:
+        from lumvak.ui.stages.record.report_view import ReportView
+
+        return ReportView(session)
 
     def _dates(self, session: Session) -> Page:
         from lumvak.ui.stages.record.dates_view import DatesView
