@@ -18,7 +18,9 @@ from lumvak.ui.work import Report, Work
 # Work that takes less than this is not told about; what is at work is kept here until it is done.
 SOON_MS = 100
 RUNNING: set[Work] = set()
-# What can be exported: its name, the key of its form, and what it is for.
+# What can be exported: its name, the key of its form, and what it is for. Those that begin a group
+# stand under a line.
+BEGIN_GROUPS = ("placing", "shopping", "report", "label", "log", "spice")
 EXPORTS = (
     ("cut list, CSV …", "csv", "pieces, for a table"),
     ("cutting template, PDF …", "pdf", "1:1, to lay the strips on"),

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from lumvak.files.kept.window_settings import Settings
 from lumvak.files.samples import samples
-from lumvak.ui.exports import EXPORTS
+from lumvak.ui.exports import BEGIN_GROUPS, EXPORTS
 from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS
 from lumvak.ui.laid_over.apart import Apart
 from lumvak.ui.session import Session
@@ -43,7 +43,7 @@ class Below(Struct, frozen=True):
     """A menu within a menu; ``fill`` is called with it each time it is opened, if given."""
 
     title: str
-    entries: tuple[MenuEntry, ...] = ()
+    entries: tuple[MenuEntry | None, ...] = ()
     fill: Callable[[QMenu], None] | None = None
 
 
@@ -68,9 +68,11 @@ def size_entries(set_text: Callable[[int], object]) -> Iterator[MenuEntry]:
         yield MenuEntry(f"Text at {percent} %", partial(set_text, percent), keys)
 
 
-def export_entries(export: Callable[[str], object]) -> Iterator[MenuEntry]:
+def export_entries(export: Callable[[str], object]) -> Iterator[MenuEntry | None]:
     """Every form that a pack goes out in, with what it is for at the end of the line."""
     for name, to, use in EXPORTS:
+        if to in BEGIN_GROUPS:
+            yield None
         yield MenuEntry(f"{name}\t{use}", partial(export, to), found_as=f"Export: {name}")
 
 
