@@ -52,23 +52,21 @@ def _lines(passport: Passport) -> Iterator[tuple[Text, float]]:
     capacity = say(passport.capacity_ah, "Ah"), passport.capacity_is
     volts = say(passport.full_v, "V"), say(passport.empty_v, "V")
     yield phrase("{} {}; full {}, empty {}", *capacity, *volts), 1.2
-    yield from ((text, 1.2) for text in _amps(passport))
-    yield phrase("rating: {}", passport.standing), 1.0
+    if (amps := _amps(passport)) is not None:
+        yield amps, 1.2
     if passport.charge_v is not None and passport.charge_a is not None:
-        yield _charged(passport, say(passport.charge_v, "V"), say(passport.charge_a, "A")), 1.2
+        charge = say(passport.charge_v, "V"), say(passport.charge_a, "A")
+        yield phrase("charge to {}, at most {}", *charge), 1.2
+    standing = phrase("rating {}", passport.standing)
+    if passport.tail_a is not None:
+        standing = phrase("full under {}; {}", say(passport.tail_a, "A"), standing)
+    yield standing, 1.0
     if degrees := [*_used_at(passport), *_charged_at(passport)]:
         yield listed(degrees), 1.0
     if parts := [*_parts(passport)]:
         yield listed(parts), 1.0
     if days := [*_days(passport)]:
         yield listed(days), 1.0
-
-
-def _charged(passport: Passport, volts: Text, amps: Text) -> Text:
-    if passport.tail_a is None:
-        return phrase("charge to {}, at most {}", volts, amps)
-    tail = say(passport.tail_a, "A")
-    return phrase("charge to {}, at most {}; full under {}", volts, amps, tail)
 
 
 def gauge_said(passport: Passport) -> Text:
@@ -80,15 +78,14 @@ def gauge_said(passport: Passport) -> Text:
     return phrase("fuel gauge: {}, full at {} and under {}, empty at {}", ah, *full, empty)
 
 
-def _amps(passport: Passport) -> Iterator[Text]:
+def _amps(passport: Passport) -> Text | None:
     if passport.continuous_a is None:
-        return
+        return None
     lasting = say(passport.continuous_a, "A")
     if passport.peak_a is None or passport.peak_s is None:
-        yield phrase("{} continuous", lasting)
-    else:
-        peak = say(passport.peak_a, "A"), say(passport.peak_s, "s")
-        yield phrase("{} continuous, {} for {}", lasting, *peak)
+        return phrase("{} continuous", lasting)
+    peak = say(passport.peak_a, "A"), say(passport.peak_s, "s")
+    return phrase("{} continuous, {} for {}", lasting, *peak)
 
 
 def _used_at(passport: Passport) -> Iterator[Text]:
