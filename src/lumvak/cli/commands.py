@@ -208,7 +208,7 @@ LABEL = Command(
         flag("--charger", action="store_true", says="the label of the charger instead"),
         CATALOGUE,
     ),
-    "lumvak.cli.record:run",
+    "lumvak.cli.afterwards.record:run",
 )  # fmt: skip
 REPORT = Command(
     "report", "Write the whole record of a pack: need, choice, drawings, lists, tests, log.",
@@ -221,7 +221,7 @@ REPORT = Command(
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,
     ),
-    "lumvak.cli.record:write_report",
+    "lumvak.cli.afterwards.record:write_report",
 )  # fmt: skip
 SHELF = Command(
     "shelf", "List the projects of a folder: what each is, whether it was proven, what is due.",
@@ -232,7 +232,7 @@ SHELF = Command(
         flag("--find", default="", metavar="TEXT", says="only those with this in their name"),
         JSON,
     ),
-    "lumvak.cli.record:list_shelf",
+    "lumvak.cli.afterwards.record:list_shelf",
 )  # fmt: skip
 PASSPORT = Command(
     "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
@@ -242,7 +242,23 @@ PASSPORT = Command(
              says="begin a project from what it claims"),
         JSON,
     ),
-    "lumvak.cli.record:read_back",
+    "lumvak.cli.afterwards.record:read_back",
+)  # fmt: skip
+JOIN = Command(
+    "join", "Two packs in parallel: what flows when they are joined, and who carries how much.",
+    (
+        flag("one", nargs="?", metavar="A", says="a project, or such as 14S:9Ah:0.09ohm@80%%"),
+        flag("other", nargs="?", metavar="B", says="the second one"),
+        flag("--current", type=quantity_of(units.CURRENT), metavar="20A",
+             says="what is drawn from both"),
+        flag("--load", type=quantity_of(units.POWER), metavar="900W", says="or as watts"),
+        flag("--apart", type=quantity_of(units.VOLTAGE), metavar="2V",
+             says="B so much under A when they are joined, whatever its charge"),
+        flag("--by", choices=("direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"),
+             default="direct", says="how they are joined"),
+        BATCH, JSON, CATALOGUE,
+    ),
+    "lumvak.cli.afterwards.join:run",
 )  # fmt: skip
 PROVE = Command(
     "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
@@ -284,6 +300,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF),
+        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF, JOIN),
     )
 }

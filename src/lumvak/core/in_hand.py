@@ -9,7 +9,7 @@ from lumvak.core.cells.behaviour import behaviour_of
 from lumvak.core.document.hand import Lot
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Sized
-from lumvak.core.matching.beside import beside_topic
+from lumvak.core.matching.extending import extending_topic
 from lumvak.core.matching.judging import read_measures
 from lumvak.core.matching.matched import LotKind, Matched, kind_of, matched
 from lumvak.core.matching.old_and_new import OldAndNew
@@ -44,7 +44,7 @@ def old_beside(project: Project, sized: Sized, steps: Steps) -> OldAndNew:
     own, series = _own(sized_pack, steps), sized_pack.choice.series
     old = own if wanted.cell is None else steps.settled(kind_named, wanted.cell, sized.parts)
     return steps.of(
-        beside_topic,
+        extending_topic,
         wanted,
         sized.in_hand.groups,
         own=own,

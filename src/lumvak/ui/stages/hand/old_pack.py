@@ -13,7 +13,7 @@ from lumvak.core import units
 from lumvak.core.document.hand import OldGroup
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
-from lumvak.core.matching.beside import LONG_YEARS, WORN
+from lumvak.core.matching.extending import LONG_YEARS, WORN
 from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.units import Kind
 from lumvak.ui.session import Session

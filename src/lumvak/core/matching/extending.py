@@ -58,7 +58,7 @@ WORN, LONG_YEARS = 0.8, 3.0
 EVEN = 0.02
 
 
-def beside_topic(
+def extending_topic(
     wanted: OldPack,
     groups: tuple[GroupNow, ...],
     own: LotKind,

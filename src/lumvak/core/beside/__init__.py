@@ -1,0 +1,1 @@
+"""A second pack beside the first: joining them, and what each carries."""

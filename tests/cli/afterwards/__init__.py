@@ -1,0 +1,1 @@
+"""Commands for a pack that is there."""

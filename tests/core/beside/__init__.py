@@ -1,0 +1,1 @@
+"""Packs beside each other."""
