@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Sequence
 from typing import Literal
 
@@ -14,7 +15,6 @@ from scipy.linalg import expm
 from lumvak.core.beside.side import PackSide
 
 Array = NDArray[np.float64]
-Mask = NDArray[np.bool_]
 By = Literal["direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"]
 # What a diode drops in V, and the switch of an ideal one in ohm.
 DIODE_V, IDEAL_OHM = 0.45, 0.002
@@ -22,6 +22,8 @@ DIODE_V, IDEAL_OHM = 0.45, 0.002
 # shorter, and each grows by so much on the one before.
 STEPS, FIRST, GROWS = 400, 1e-3, 1.3
 ROUNDS = 4
+# Where a pack opens is found to such a share of the longest step.
+FOUND = 1e-7
 # A course ends after so many times what the charge of all would last.
 LONGEST = 3.0
 
@@ -55,14 +57,26 @@ class SharedCourse(Struct, frozen=True, eq=False):
         return float(self.seconds[-1]) / 3600.0
 
 
-class _Fixed(Struct, frozen=True, eq=False):
-    """The packs as arrays, (k,)."""
+class _SideCurve:
+    """The curve of a pack as plain numbers, for thousands of looks at it."""
 
-    sides: tuple[PackSide, ...]
-    capacity_ah: Array
-    ohm: Array
-    drop_v: Array
-    one_way: bool
+    def __init__(self, side: PackSide, more_ohm: float, drop_v: float) -> None:
+        self.charge, self.rest = side.charge.tolist(), (side.rest_v - drop_v).tolist()
+        self.slope = (np.diff(side.rest_v) / np.diff(side.charge)).tolist()
+        self.ohm = (more_ohm + side.ohm * side.shape).tolist()
+        self.more = (np.diff(self.ohm) / np.diff(side.charge)).tolist()
+        self.coulomb = 3600.0 * side.capacity_ah
+        self.stop_v, self.name = side.stop_v, side.name
+
+    def at(self, charge: float) -> tuple[float, float, float]:
+        """Rest volts, their slope against the charge, and ohm, at a charge.
+
+        Where two stretches meet, the lower one is next.
+        """
+        place = min(max(bisect_left(self.charge, charge) - 1, 0), len(self.slope) - 1)
+        along = charge - self.charge[place]
+        slope = self.slope[place]
+        return self.rest[place] + slope * along, slope, self.ohm[place] + self.more[place] * along
 
 
 def shared(
@@ -75,171 +89,179 @@ def shared(
     """
     if by == "one-at-a-time":
         return _one_at_a_time(sides, load, step)
-    diodes = by in ("diodes", "ideal-diodes")
-    ohm = np.array([it.ohm for it in sides]) + (IDEAL_OHM if by == "ideal-diodes" else 0.0)
-    drop = np.full(len(sides), DIODE_V if by == "diodes" else 0.0)
-    capacity = np.array([it.capacity_ah for it in sides])
-    fixed = _Fixed(tuple(sides), capacity, ohm, drop, diodes)
-    return _run(fixed, load, step)
+    more = IDEAL_OHM if by == "ideal-diodes" else 0.0
+    drop = DIODE_V if by == "diodes" else 0.0
+    packs = _Packs([_SideCurve(it, more, drop) for it in sides], load, "diodes" in by)
+    return _run(packs, [it.at for it in sides], step)
 
 
-def _run(fixed: _Fixed, load: SharedLoad, step: float) -> SharedCourse:
+def _run(packs: _Packs, charge: list[float], step: float) -> SharedCourse:
     """Step after step until every pack has opened. It is long, for each step is decided here."""
-    count = len(fixed.sides)
-    charge = np.array([it.at for it in fixed.sides])
-    on = np.ones(count, dtype=bool)
-    nominal = float(np.mean([np.interp(0.5, it.charge, it.rest_v) for it in fixed.sides]))
-    amps_about = load.amps if load.amps is not None else (load.watts or 0.0) / nominal
-    lasts = float(fixed.capacity_ah @ charge) * 3600.0 / amps_about
-    longest, span = step * lasts / STEPS, step * lasts / STEPS * FIRST
-    now = _solved(fixed, charge, on, load)
-    times, flows, volts, charges = [0.0], [now.amps], [now.volts], [charge]
+    curves, on = packs.curves, [True] * len(charge)
+    nominal = sum(it.at(0.5)[0] for it in curves) / len(curves)
+    about_a = packs.load.amps or (packs.load.watts or 0.0) / nominal
+    lasts = sum(it.coulomb * at for it, at in zip(curves, charge, strict=True)) / about_a
+    longest = step * lasts / STEPS
+    span, now = longest * FIRST, packs.solved(charge, on)
+    rows = [(0.0, now, charge)]
     ended: list[tuple[int, float]] = []
-    why, wh = "", 0.0
-    while on.any() and times[-1] < LONGEST * lasts:
-        fresh, end, wh_step = _advanced(fixed, charge, on, load, span)
-        opens = on & ((end.volts < _stops(fixed)) | (fresh < 0.0))
-        if opens.any() and span > 1e-6 * longest:
-            # Find where in the step the first opens.
-            span *= 0.5
-            if span <= 1e-6 * longest * 2.0:
-                span = 1e-6 * longest
-            continue
-        times.append(times[-1] + span)
-        wh += wh_step
-        charge = np.clip(fresh, 0.0, 1.0)
-        flows.append(end.amps)
-        volts.append(end.volts)
-        charges.append(charge)
+    why, wh, time_s = "", 0.0, 0.0
+    while any(on) and time_s < LONGEST * lasts and not why:
+        fresh, end, given = packs.advanced(charge, on, span)
+        if packs.over(fresh, end, on):
+            # The first of them opens within the step.
+            low, high = 0.0, span
+            while high - low > FOUND * longest:
+                middle = 0.5 * (low + high)
+                fresh, end, given = packs.advanced(charge, on, middle)
+                low, high = (low, middle) if packs.over(fresh, end, on) else (middle, high)
+            span = high
+            fresh, end, given = packs.advanced(charge, on, span)
+        opens = packs.over(fresh, end, on)
+        time_s, wh, charge = time_s + span, wh + given, [min(max(it, 0.0), 1.0) for it in fresh]
+        rows.append((time_s, end, charge))
         span = min(span * GROWS, longest)
-        if opens.any():
-            ended += [(int(place), times[-1]) for place in np.flatnonzero(opens)]
-            on = on & ~opens
-            if not on.any():
-                break
-            # At the same moment the others take all.
-            span, end = longest * FIRST, _solved(fixed, charge, on, load)
-            times.append(times[-1])
-            flows.append(end.amps)
-            volts.append(end.volts)
-            charges.append(charge)
         if not math.isfinite(end.volts):
             why = "the load asks for more than they give"
-            break
+        elif opens:
+            ended += [(place, time_s) for place in opens]
+            on = [is_on and place not in opens for place, is_on in enumerate(on)]
+            if any(on):
+                # At the same moment the others take all.
+                span = longest * FIRST
+                rows.append((time_s, packs.solved(charge, on), charge))
     if not why and ended:
-        last = fixed.sides[ended[-1][0]].name
-        why = f"{last} is at its cut-off"
+        why = f"{curves[ended[-1][0]].name} is at its cut-off"
+    charges = np.array([row[2] for row in rows])
+    coulombs = np.array([it.coulomb for it in curves])
     return SharedCourse(
-        np.array(times),
-        np.array(flows),
-        np.array(volts),
-        np.array(charges),
+        np.array([row[0] for row in rows]),
+        np.array([row[1].amps for row in rows]),
+        np.array([row[1].volts for row in rows]),
+        charges,
         ended=tuple(ended),
         why=why,
         given_wh=wh,
-        given_ah=(charges[0] - charges[-1]) * fixed.capacity_ah,
+        given_ah=(charges[0] - charges[-1]) * coulombs / 3600.0,
     )
 
 
-def _stops(fixed: _Fixed) -> Array:
-    return np.array([it.stop_v for it in fixed.sides])
+class _Now(Struct, frozen=True):
+    """Amps of each and the volts that they share; NaN where they cannot give what is asked."""
 
-
-class _Now(Struct, frozen=True, eq=False):
-    """Amps of each (k,) and the volts that they share."""
-
-    amps: Array
+    amps: list[float]
     volts: float
 
 
-def _curves(fixed: _Fixed, charge: Array) -> tuple[Array, Array, Array]:
-    """Rest volts, their slope against the charge, and ohm of each, (k,)."""
-    rest, slope, ohm = np.zeros(len(charge)), np.zeros(len(charge)), np.zeros(len(charge))
-    for place, side in enumerate(fixed.sides):
-        at = float(charge[place])
-        # Of two stretches that meet here the lower one is next.
-        under = int(np.searchsorted(side.charge, at, side="left"))
-        under = min(max(under, 1), len(side.charge) - 1)
-        left, right = side.charge[under - 1], side.charge[under]
-        slope[place] = (side.rest_v[under] - side.rest_v[under - 1]) / (right - left)
-        rest[place] = side.rest_v[under - 1] + slope[place] * (at - left)
-        shape = np.interp(at, side.charge, side.shape)
-        ohm[place] = fixed.ohm[place] - side.ohm + side.ohm * shape
-    return rest, slope, ohm
+class _Packs:
+    """Packs under a load; none is charged where they are ``one_way``."""
 
+    def __init__(self, curves: list[_SideCurve], load: SharedLoad, one_way: bool) -> None:
+        self.curves, self.load, self.one_way = curves, load, one_way
 
-def _split(rest: Array, ohm: Array, on: Mask, amps: float, one_way: bool) -> tuple[Array, float]:
-    """Currents (k,) and volts: all that conduct share one voltage; none is charged if one way."""
-    conducts = on.copy()
-    for _ in range(len(rest)):
-        siemens = np.where(conducts, 1.0 / ohm, 0.0)
-        volts = float((siemens @ rest - amps) / siemens.sum())
-        flow = siemens * (rest - volts)
-        if not one_way or (flow >= -1e-12).all():
-            return flow, volts
-        conducts &= flow > 0.0
-    return flow, volts
-
-
-def _asked(load: SharedLoad, volts: float) -> float:
-    return load.amps if load.amps is not None else (load.watts or 0.0) / volts
-
-
-def _solved(fixed: _Fixed, charge: Array, on: Mask, load: SharedLoad) -> _Now:
-    rest, _, ohm = _curves(fixed, charge)
-    rest = rest - fixed.drop_v
-    if load.amps is not None:
-        return _Now(*_split(rest, ohm, on, load.amps, fixed.one_way))
-    volts = float(rest[on].max())
-    for _ in range(40):
-        flow, fresh = _split(rest, ohm, on, _asked(load, volts), fixed.one_way)
-        if fresh <= 0.0:
-            return _Now(flow, math.nan)
-        if abs(fresh - volts) < 1e-10 * volts:
-            break
-        volts = fresh
-    return _Now(flow, volts)
-
-
-def _advanced(
-    fixed: _Fixed, charge: Array, on: Mask, load: SharedLoad, span: float
-) -> tuple[Array, _Now, float]:
-    """Charges after a step (k,), what flows then, and the Wh that were given in it.
-
-    The amps of a load in watts, and the resistances, are those of the middle of the step.
-    """
-    middle, amps = charge, 0.0
-    fresh = charge
-    for _ in range(ROUNDS if load.amps is None else 2):
-        now = _solved(fixed, middle, on, load)
+    def over(self, charge: list[float], now: _Now, on: list[bool]) -> list[int]:
+        """Which of those that are on have opened: at their cut-off, or empty."""
         if not math.isfinite(now.volts):
-            return charge, now, 0.0
-        amps = float(now.amps.sum())
-        conducts = on & (now.amps > 0.0) if fixed.one_way else on
-        fresh = _stepped(fixed, charge, middle, conducts=conducts, amps=amps, span=span)
-        middle = 0.5 * (charge + fresh)
-    end = _solved(fixed, fresh, on, load)
-    mean = _solved(fixed, middle, on, load)
-    return fresh, end, amps * mean.volts * span / 3600.0
+            return []
+        return [
+            place
+            for place, (it, at) in enumerate(zip(self.curves, charge, strict=True))
+            if on[place] and (now.volts < it.stop_v or at < 0.0)
+        ]
+
+    def solved(self, charge: list[float], on: list[bool]) -> _Now:
+        """What flows at charges: all that conduct share one voltage."""
+        looks = [it.at(at) for it, at in zip(self.curves, charge, strict=True)]
+        conducts = [place for place, is_on in enumerate(on) if is_on]
+        while True:
+            siemens = sum(1.0 / looks[place][2] for place in conducts)
+            open_v = sum(looks[place][0] / looks[place][2] for place in conducts) / siemens
+            if self.load.amps is not None:
+                volts = open_v - self.load.amps / siemens
+            else:
+                # Volts times what flows is what is asked: the higher of two answers.
+                square = open_v * open_v - 4.0 * (self.load.watts or 0.0) / siemens
+                if square < 0.0:
+                    return _Now([0.0] * len(on), math.nan)
+                volts = 0.5 * (open_v + math.sqrt(square))
+            amps = [0.0] * len(on)
+            for place in conducts:
+                amps[place] = (looks[place][0] - volts) / looks[place][2]
+            back = [place for place in conducts if amps[place] < -1e-12]
+            if not self.one_way or not back:
+                return _Now(amps, volts)
+            conducts = [place for place in conducts if place not in back]
+
+    def advanced(
+        self, charge: list[float], on: list[bool], span: float
+    ) -> tuple[list[float], _Now, float]:
+        """Charges after a step, what flows then, and the Wh that were given in it.
+
+        The amps of a load in watts, and the resistances, are those of the middle of the step.
+        """
+        middle = fresh = charge
+        for _ in range(2 if self.load.amps is not None else ROUNDS):
+            now = self.solved(middle, on)
+            if not math.isfinite(now.volts):
+                return charge, now, 0.0
+            conducts = [
+                place
+                for place, is_on in enumerate(on)
+                if is_on and (not self.one_way or now.amps[place] > 0.0)
+            ]
+            fresh = self._stepped(charge, middle, conducts, sum(now.amps), span)
+            middle = [0.5 * (one + other) for one, other in zip(charge, fresh, strict=True)]
+        mean = self.solved(middle, on)
+        given = sum(mean.amps) * mean.volts * span / 3600.0
+        return fresh, self.solved(fresh, on), given
+
+    def _stepped(
+        self,
+        charge: list[float],
+        middle: list[float],
+        conducts: list[int],
+        amps: float,
+        span: float,
+    ) -> list[float]:
+        """Charges after a step of a held current, the curves straight about where each stands.
+
+        Two that share have one time constant; of more the equations are solved as a whole.
+        """
+        fresh = list(charge)
+        looks = [self.curves[place].at(charge[place]) for place in conducts]
+        ohms = [self.curves[place].at(middle[place])[2] for place in conducts]
+        coulombs = [self.curves[place].coulomb for place in conducts]
+        if len(conducts) == 2:
+            begins = (looks[0][0] - looks[1][0] + amps * ohms[1]) / sum(ohms)
+            falls = [look[1] / coulomb for look, coulomb in zip(looks, coulombs, strict=True)]
+            rate = sum(falls) / sum(ohms)
+            ends = amps * falls[1] / sum(falls) if rate > 0.0 else begins
+            settles = -math.expm1(-rate * span) / rate if rate > 0.0 else span
+            moved = ends * span + (begins - ends) * settles
+            gone = [moved, amps * span - moved]
+        elif len(conducts) == 1:
+            gone = [amps * span]
+        else:
+            rests = np.array([look[0] for look in looks])
+            slopes = np.array([look[1] for look in looks])
+            gone = _solved_as_whole(
+                rests, slopes / np.array(coulombs), np.array(ohms), amps, span
+            ).tolist()
+        for place, coulomb, taken in zip(conducts, coulombs, gone, strict=True):
+            fresh[place] -= taken / coulomb
+        return fresh
 
 
-def _stepped(
-    fixed: _Fixed, charge: Array, middle: Array, conducts: Mask, amps: float, span: float
-) -> Array:
-    """Charges after a step of a held current, the curves straight about where each stands."""
-    rest, slope, _ = _curves(fixed, charge)
-    _, _, ohm = _curves(fixed, middle)
-    siemens = np.where(conducts, 1.0 / ohm, 0.0)
+def _solved_as_whole(rest: Array, fall: Array, ohm: Array, amps: float, span: float) -> Array:
+    """Coulombs (k,) that each gives in a step; ``fall`` is by how many V it falls for each."""
+    siemens = 1.0 / ohm
     total = float(siemens.sum())
-    rest = rest - fixed.drop_v
-    # Amps are siemens × (rest + slope × change − volts), volts those at which they sum up.
+    # Amps are siemens × (rest − fall × given − volts), volts those at which they sum up.
     weights = siemens[:, None] * (np.eye(len(rest)) - siemens[None, :] / total)
-    rate = -1.0 / (3600.0 * fixed.capacity_ah)
-    matrix = rate[:, None] * weights * slope[None, :]
-    steady = rate * (weights @ rest + siemens / total * amps)
     whole = np.zeros((len(rest) + 1, len(rest) + 1))
-    whole[:-1, :-1], whole[:-1, -1] = matrix, steady
-    return np.asarray(charge + expm(whole * span)[:-1, -1])
+    whole[:-1, :-1] = -weights * fall[None, :]
+    whole[:-1, -1] = weights @ rest + siemens / total * amps
+    return np.asarray(expm(whole * span)[:-1, -1])
 
 
 def _one_at_a_time(sides: Sequence[PackSide], load: SharedLoad, step: float) -> SharedCourse:
