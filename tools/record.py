@@ -25,7 +25,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from tests.needs import builders_need
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.label import label_of
 from lumvak.core.record_of_pack.passport import passport_of

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.spelling import spoken
 from lumvak.files import passport as module
 from lumvak.files.passport import PACKED, PLAIN, passport_text, read_passport

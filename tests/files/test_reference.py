@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from lumvak.core.document.record_of_pack import LogEntry
+from lumvak.core.document.afterwards.record_of_pack import LogEntry
 from lumvak.files.reference import copied_beside, log_named_whole, reference_to, referred
 
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.beside.side import PackSide, SideLimit, from_cells
+from lumvak.core.beside.sharing import SharedLoad
+from lumvak.core.beside.side import PackSide, SideLimit, from_cells, from_numbers, standing_at
+from lumvak.core.beside.together import Together, together
 from lumvak.core.cells.cell_model import charge_limit_a
 from lumvak.core.evaluation import Evaluation
 
 
 def side_of(evaluation: Evaluation, at: float = 1.0) -> PackSide:
-    """The pack of an evaluation at a state of charge, with what each of its parts carries.
+    """The pack of an evaluation ``at`` a state of charge, with what each of its parts carries.
 
     What it takes runs through the same parts as what it gives, and through its BMS as a charge.
     """
@@ -44,3 +46,45 @@ def side_of(evaluation: Evaluation, at: float = 1.0) -> PackSide:
         at=at,
         limits=tuple(limits),
     )
+
+
+def second_of(evaluation: Evaluation, other: PackSide | None = None) -> PackSide | None:
+    """The second pack: ``other``, worked out from its own project, or as its few numbers say.
+
+    ``None`` where nothing is known of it. A resistance that nobody said is that of this pack for
+    its charge.
+    """
+    wanted, own = evaluation.project.beside, side_of(evaluation)
+    if wanted.file:
+        return None if other is None else standing_at(other, wanted.at)
+    if wanted.capacity_ah is None:
+        return None
+    sized = evaluation.sized
+    chemistry = sized.parts.chemistry_of(sized.choice.cell)
+    if wanted.chemistry is not None:
+        chemistry = sized.parts.chemistries.get(wanted.chemistry, chemistry)
+    usual = own.ohm * own.capacity_ah / wanted.capacity_ah
+    return from_numbers(
+        "the second pack",
+        wanted.series or sized.choice.series,
+        wanted.capacity_ah,
+        wanted.ohm or usual,
+        chemistry,
+        wanted.at,
+    )
+
+
+def load_of(evaluation: Evaluation) -> SharedLoad:
+    """What both drive: as typed, else what this pack was sized for."""
+    typed = evaluation.project.beside.current_a
+    return SharedLoad(amps=evaluation.sized.pack.current.number if typed is None else typed)
+
+
+def put_beside(evaluation: Evaluation, other: PackSide | None = None) -> Together | None:
+    """Both packs as the project says; ``None`` where nothing is known of the second."""
+    second = second_of(evaluation, other)
+    if second is None:
+        return None
+    wanted = evaluation.project.beside
+    sides = side_of(evaluation, wanted.own_at), second
+    return together(sides, load_of(evaluation), wanted.by, wanted.between_ohm)

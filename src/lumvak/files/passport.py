@@ -14,7 +14,7 @@ from typing import Any
 from msgspec import Struct
 
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.said import Text, phrase
 from lumvak.core.spelling import spoken
 from lumvak.files.problem import FileProblem

@@ -8,8 +8,8 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.document.afterwards.record_of_pack import LogEntry
 from lumvak.core.document.hand import HandCell
-from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import SUFFIX
 

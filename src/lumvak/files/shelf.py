@@ -13,9 +13,9 @@ from msgspec import Struct
 from msgspec.structs import asdict, replace
 
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
+from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import PackRecord
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.dates import due_days
 from lumvak.core.record_of_pack.passport import passport_of

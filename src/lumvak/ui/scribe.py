@@ -6,8 +6,8 @@ import secrets
 from collections.abc import Iterable
 
 from lumvak.bench.moment import moment_now
+from lumvak.core.document.afterwards.record_of_pack import LogEntry
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.log import ToLog, along, plug_allowed, with_log
 

@@ -2,8 +2,8 @@
 
 from datetime import date
 
+from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import PackRecord
 from lumvak.core.record_of_pack.dates import at_hand, due_days
 
 BUILT = Project(record=PackRecord(built="2026-05-31"))

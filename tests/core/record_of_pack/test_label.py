@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.record_of_pack.label import charger_label_of, gauge_said, label_of
 from lumvak.core.spelling import spoken
 

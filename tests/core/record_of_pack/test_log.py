@@ -2,12 +2,12 @@
 
 from msgspec.structs import replace
 
+from lumvak.core.document.afterwards.record_of_pack import LogEntry, PackRecord
 from lumvak.core.document.charging import ChargeLog, LogRow
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import Placed
 from lumvak.core.document.project import Project
 from lumvak.core.document.proving import Proving
-from lumvak.core.document.record_of_pack import LogEntry, PackRecord
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.record_of_pack.log import (
     EntriesWanted,

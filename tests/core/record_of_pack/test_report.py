@@ -1,8 +1,8 @@
 """The report holds what it should, and says what the pack is not."""
 
+from lumvak.core.document.afterwards.record_of_pack import TakenOver
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.proving import Proving
-from lumvak.core.document.record_of_pack import TakenOver
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.report import SHOWN, TITLES, report_of

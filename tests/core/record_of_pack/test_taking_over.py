@@ -4,11 +4,11 @@ import pytest
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.record_of_pack import How, LogEntry, PackRecord
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import HandCell, Placed
 from lumvak.core.document.project import Project
 from lumvak.core.document.proving import Proving
-from lumvak.core.document.record_of_pack import How, LogEntry, PackRecord
 from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation

@@ -11,8 +11,8 @@ import zxingcpp
 from PIL import Image
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.document.edit import with_values
-from lumvak.core.document.passport import Passport
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.record_of_pack.label import charger_label_of, label_of

@@ -1,8 +1,8 @@
 """The record in one line."""
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import PackRecord
 from lumvak.core.evaluate import evaluate
 from lumvak.ui.stages.record.answer import record_answer
 from tests.core.record_of_pack.test_log import entry

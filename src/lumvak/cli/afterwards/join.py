@@ -17,9 +17,10 @@ from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.beside.joining import safe_charges
-from lumvak.core.beside.sharing import By, SharedLoad
+from lumvak.core.beside.sharing import SharedLoad
 from lumvak.core.beside.side import PackSide, SideError, from_numbers, standing_at
 from lumvak.core.beside.together import Together, together
+from lumvak.core.document.afterwards.beside import By
 from lumvak.core.put_beside import side_of
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from bisect import bisect_left
 from collections.abc import Sequence
-from typing import Literal
 
 import numpy as np
 from msgspec import Struct
@@ -13,9 +12,9 @@ from numpy.typing import NDArray
 from scipy.linalg import expm
 
 from lumvak.core.beside.side import PackSide
+from lumvak.core.document.afterwards.beside import By
 
 Array = NDArray[np.float64]
-By = Literal["direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"]
 # What a diode drops in V, and the switch of an ideal one in ohm.
 DIODE_V, IDEAL_OHM = 0.45, 0.002
 # A course has so many steps at least of the time that the charge lasts; the first is so much

@@ -79,7 +79,7 @@ def from_numbers(
     chemistry: Chemistry,
     at: float = 1.0,
 ) -> PackSide:
-    """A pack of which a few numbers are known; raises SideError.
+    """A pack of which a few numbers are known, ``at`` a state of charge; raises SideError.
 
     Its cells are taken to take and give what is usual, and its curve is that of its chemistry.
     """
@@ -122,7 +122,10 @@ def from_cells(
     at: float,
     limits: tuple[SideLimit, ...],
 ) -> PackSide:
-    """A pack of known cells behind ``path_ohm``; it ends at ``stop_v`` or where cells are empty."""
+    """A pack of known cells behind ``path_ohm``, ``at`` a state of charge.
+
+    It ends at ``stop_v`` or where its cells are empty.
+    """
     grid = np.unique(np.concatenate((behaviour.rest_charge, behaviour.shape_charge)))
     grid = grid[(grid >= 0.0) & (grid <= 1.0)]
     cells = series / parallel
@@ -150,7 +153,7 @@ def _rising(volts: Array) -> Array:
 
 
 def standing_at(side: PackSide, at: float) -> PackSide:
-    """The same pack at another state of charge."""
+    """The same pack ``at`` another state of charge."""
     return replace(side, at=min(max(at, 0.0), 1.0))
 
 

@@ -8,8 +8,9 @@ import numpy as np
 from msgspec import Struct
 
 from lumvak.core.beside.joining import JoinedSides, joined
-from lumvak.core.beside.sharing import By, SharedCourse, SharedLoad, shared
+from lumvak.core.beside.sharing import SharedCourse, SharedLoad, shared
 from lumvak.core.beside.side import PackSide, why_not
+from lumvak.core.document.afterwards.beside import By
 from lumvak.core.said import Text
 
 # A current that is none.

@@ -7,6 +7,8 @@ stated rule and marks everything made from it as assumed.
 from typing import Annotated, Literal
 
 from lumvak.core.catalogue.catalogue import Parts
+from lumvak.core.document.afterwards.beside import SecondPack
+from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.document.charging import Charging
 from lumvak.core.document.hand import Hand
@@ -17,7 +19,6 @@ from lumvak.core.document.need import Need
 from lumvak.core.document.pack import Pack
 from lumvak.core.document.power import Leads, PowerParts, Protection, Rest, Start
 from lumvak.core.document.proving import Proving
-from lumvak.core.document.record_of_pack import PackRecord
 from lumvak.core.document.run import RunSettings
 from lumvak.core.document.shopping import Shopping
 from lumvak.core.document.taps import BalanceLeads
@@ -56,6 +57,7 @@ class Project(Document, frozen=True):
     charging: Charging = Charging()
     proving: Proving = Proving()
     record: PackRecord = PackRecord()
+    beside: SecondPack = SecondPack()
     parts: Parts = Parts()
 
     def check(self) -> None:

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.document.passport import Standing
+from lumvak.core.document.afterwards.passport import Standing
 from lumvak.core.document.proving import Proving, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.correction import (

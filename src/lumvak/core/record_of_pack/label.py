@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.said import Text, listed, phrase, say
 

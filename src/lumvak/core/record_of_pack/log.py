@@ -8,8 +8,8 @@ from operator import attrgetter
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.document.afterwards.record_of_pack import MOST_ENTRIES, Entry, LogEntry
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import MOST_ENTRIES, Entry, LogEntry
 from lumvak.core.said import listed, phrase, say
 from lumvak.core.spelling import spoken
 

@@ -6,8 +6,8 @@ import math
 from collections.abc import Mapping
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.document.edit import with_values
-from lumvak.core.document.passport import Passport
 from lumvak.core.document.project import Project
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.measured import Measured, measured

@@ -7,11 +7,11 @@ from datetime import date
 
 from msgspec.structs import replace
 
+from lumvak.core.document.afterwards.passport import Passport
+from lumvak.core.document.afterwards.record_of_pack import How, LogEntry, PackRecord, TakenOver
 from lumvak.core.document.charging import ChargeLog
 from lumvak.core.document.hand import MOST_CELLS, Hand, HandCell, Lot, OldGroup, OldPack
-from lumvak.core.document.passport import Passport
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import How, LogEntry, PackRecord, TakenOver
 from lumvak.core.proving.measured import counted
 from lumvak.core.spelling import DAYS_A_YEAR
 

@@ -13,7 +13,7 @@ from msgspec import Struct
 from msgspec.structs import asdict
 
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.label import LabelFacts, charger_label_of, label_of
 from lumvak.core.record_of_pack.passport import passport_of

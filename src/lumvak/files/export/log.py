@@ -6,7 +6,7 @@ import csv
 import io
 from collections.abc import Iterable
 
-from lumvak.core.document.record_of_pack import LogEntry
+from lumvak.core.document.afterwards.record_of_pack import LogEntry
 
 HEADS = ("when", "kind", "stage", "group", "text", "reason", "who", "corrects", "photos", "id")
 

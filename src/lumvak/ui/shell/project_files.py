@@ -11,8 +11,8 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.bench.moment import moment_now
+from lumvak.core.document.afterwards.record_of_pack import How, LogEntry
 from lumvak.core.document.project import Project
-from lumvak.core.document.record_of_pack import How, LogEntry
 from lumvak.files.kept.recovery import LeftOver
 from lumvak.files.problem import FileProblem, file_name, readable
 from lumvak.files.project_file import SUFFIX, load_project

@@ -9,6 +9,8 @@ from msgspec import Struct
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.answer import arrangement_answer
+from lumvak.ui.stages.beside.answer import VIEWS as BESIDE_VIEWS
+from lumvak.ui.stages.beside.answer import beside_answer
 from lumvak.ui.stages.cells.answer import VIEWS as CELLS_VIEWS
 from lumvak.ui.stages.cells.answer import cells_answer
 from lumvak.ui.stages.charging.answer import VIEWS as CHARGING_VIEWS
@@ -115,6 +117,12 @@ def _prove(session: Session) -> Page:
     return ProveStage(session)
 
 
+def _beside(session: Session) -> Page:
+    from lumvak.ui.stages.beside.stage import BesideStage
+
+    return BesideStage(session)
+
+
 def _record(session: Session) -> Page:
     from lumvak.ui.stages.record.stage import RecordStage
 
@@ -178,5 +186,17 @@ STAGES: tuple[Stage, ...] = (
         views=RECORD_VIEWS,
         part="afterwards",
         begun=lambda seen: bool(seen.project.record.log or seen.project.record.built),
+    ),
+    Stage(
+        "beside",
+        "Beside",
+        answer=beside_answer,
+        page=_beside,
+        asks=("rating.continuous_a",),
+        views=BESIDE_VIEWS,
+        part="afterwards",
+        begun=lambda seen: bool(
+            seen.project.beside.file or seen.project.beside.capacity_ah is not None
+        ),
     ),
 )

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from msgspec import Struct
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
-from lumvak.core.document.passport import Passport
-from lumvak.core.document.record_of_pack import How
+from lumvak.core.document.afterwards.passport import Passport
+from lumvak.core.document.afterwards.record_of_pack import How
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import passport_of

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.bench.moment import moment_now
-from lumvak.core.document.record_of_pack import LogEntry
+from lumvak.core.document.afterwards.record_of_pack import LogEntry
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.log import EntriesWanted, wanted_of
 from lumvak.files.problem import FileProblem

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import asdict
 
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.passport import Passport
+from lumvak.core.document.afterwards.passport import Passport
 from tests.core.record_of_pack.test_label import PACK
 
 

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import asdict
 
 from lumvak.core.checked import NotAccepted, made
-from lumvak.core.document.record_of_pack import PackRecord
+from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from tests.core.record_of_pack.test_log import entry
 
 

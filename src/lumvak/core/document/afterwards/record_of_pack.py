@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from lumvak.core.document.passport import Date, Passport
+from lumvak.core.document.afterwards.passport import Date, Passport
 from lumvak.core.record import Document, Unfit, about
 from lumvak.core.said import phrase
 

@@ -1,0 +1,34 @@
+"""A second pack beside this one: what is known of it, how both are joined, and what they drive."""
+
+from typing import Annotated, Literal
+
+from lumvak.core.record import Document, PartId, Unfit, about
+
+By = Literal["direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"]
+Charged = Annotated[float, about(ge=0, le=1)]
+
+
+class SecondPack(Document, frozen=True):
+    """The second pack as a few numbers or as a project of its own; none without charge or file.
+
+    ``file`` is named from the folder of this project where it lies in it. Without ``series`` and
+    ``chemistry`` it has those of this pack, without ``ohm`` what is usual for its charge.
+    """
+
+    file: Annotated[str, about("Project of the second pack", max_length=500)] = ""
+    capacity_ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e5)] | None = None
+    ohm: Annotated[float, about("Resistance", "Ω", gt=0, le=1000)] | None = None
+    series: Annotated[int, about("In series", ge=1, le=400)] | None = None
+    chemistry: Annotated[PartId, about("Chemistry")] | None = None
+    at: Annotated[Charged, about("Its charge", "%", also="state of charge SoC")] = 1.0
+    own_at: Annotated[Charged, about("Charge of this pack", "%", also="state of charge SoC")] = 1.0
+    by: Annotated[By, about("Joined")] = "direct"
+    between_ohm: Annotated[float, about("Leads between them", "Ω", ge=0, le=10)] = 0.0
+    current_a: Annotated[float, about("Both drive", "A", gt=0, le=1e4)] | None = None
+
+    def check(self) -> None:
+        """Raise Unfit where fields contradict each other."""
+        if self.file and self.capacity_ah is not None:
+            raise Unfit(
+                "capacity_ah", "its project says that; accepted: a project, or a few numbers"
+            )

@@ -1,0 +1,1 @@
+"""Stage: beside. A second pack, joined with this one."""

@@ -1,0 +1,20 @@
+"""The second pack in one line."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import say
+
+VIEWS = (("together", "both together"), ("ways", "ways to join"))
+
+
+def beside_answer(evaluation: Evaluation) -> str:
+    """What the build line says of the stage."""
+    wanted = evaluation.project.beside
+    if wanted.file:
+        return Path(wanted.file).name.partition(".")[0]
+    if wanted.capacity_ah is None:
+        return "no second pack"
+    return f"{say(wanted.capacity_ah, 'Ah')} beside it"

@@ -1,0 +1,120 @@
+"""What is known of the second pack: its project, or a few numbers."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.core.document.edit import ProjectError
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.put_beside import side_of
+from lumvak.files.project_file import SUFFIX
+from lumvak.files.reference import reference_to
+from lumvak.ui.session import Session
+from lumvak.ui.speech import said_of
+from lumvak.ui.widgets.flow import flowing
+from lumvak.ui.widgets.quantity_field import QuantityField, try_edit
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, soft
+
+BY = (
+    ("direct", "joined directly"),
+    ("switch", "joined by a switch, level"),
+    ("ideal-diodes", "joined by ideal diodes"),
+    ("diodes", "joined by diodes"),
+    ("one-at-a-time", "one at a time"),
+)
+
+
+def _usual_ohm(evaluation: Evaluation) -> float:
+    """That of this pack for its charge."""
+    own, ah = side_of(evaluation), evaluation.project.beside.capacity_ah
+    return own.ohm * own.capacity_ah / ah if ah else own.ohm
+
+
+class SecondFields(QWidget):
+    """Fields of the second pack, and of how both are joined."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        wide = 92
+        self.numbers = [
+            QuantityField(session, "beside.capacity_ah", width=wide),
+            QuantityField(session, "beside.ohm", usual=_usual_ohm, width=wide),
+            QuantityField(
+                session,
+                "beside.series",
+                usual=lambda it: float(it.sized.choice.series),
+                width=wide,
+            ),
+        ]
+        self.chemistry = QComboBox()
+        self.chemistry.setAccessibleName("Chemistry of the second pack")
+        self.chemistry.addItem("chemistry as this pack", None)
+        for item in session.catalogue.chemistries.values():
+            self.chemistry.addItem(item.name, item.id)
+        self.both = [
+            QuantityField(session, "beside.at", width=wide),
+            QuantityField(session, "beside.own_at", width=wide),
+            QuantityField(
+                session,
+                "beside.current_a",
+                usual=lambda it: it.sized.pack.current.number,
+                width=wide,
+            ),
+            QuantityField(session, "beside.between_ohm", width=wide),
+        ]
+        self.by = QComboBox()
+        self.by.setAccessibleName("How they are joined")
+        for value, words in BY:
+            self.by.addItem(words, value)
+        self.choose, self.forget = QPushButton("its project …"), QPushButton("by numbers")
+        self.file = soft("", wrap=True)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(THEME.px(5))
+        outer.addWidget(heading("The second pack"))
+        outer.addWidget(flowing(self.choose, self.forget, gap=8))
+        outer.addWidget(self.file)
+        for field in (*self.numbers, self.chemistry, *self.both):
+            outer.addWidget(field)
+        outer.addWidget(self.by)
+        outer.addStretch(1)
+        self.by.activated.connect(
+            lambda _: try_edit(session, {"beside.by": self.by.currentData()}, "how it is joined")
+        )
+        self.chemistry.activated.connect(
+            lambda _: try_edit(session, {"beside.chemistry": self.chemistry.currentData()})
+        )
+        self.choose.clicked.connect(self._ask)
+        self.forget.clicked.connect(lambda: try_edit(session, {"beside.file": ""}))
+
+    def _ask(self) -> None:
+        path = self.session.path
+        folder = Path.home() if path is None else path.parent
+        kinds = f"Lumvak projects (*{SUFFIX});;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self, "The second pack", str(folder), kinds)
+        if name:
+            self.take_file(Path(name))
+
+    def take_file(self, path: Path) -> None:
+        """Have the second pack be that of a project."""
+        reference = reference_to(path, self.session.path)
+        changes = {"beside.file": reference, "beside.capacity_ah": None}
+        try:
+            self.session.edit(changes, "the second pack")
+        except ProjectError as problem:
+            self.session.tell("warn", said_of(problem))
+
+    def show_evaluation(self, evaluation: Evaluation, problem: str) -> None:
+        """Show what is in force; ``problem`` is why its project says nothing."""
+        wanted = evaluation.project.beside
+        for field in (*self.numbers, self.chemistry):
+            field.setVisible(not wanted.file)
+        self.forget.setVisible(bool(wanted.file))
+        self.file.setText(problem or wanted.file)
+        self.file.setVisible(bool(wanted.file))
+        self.by.setCurrentIndex(self.by.findData(wanted.by))
+        self.chemistry.setCurrentIndex(max(self.chemistry.findData(wanted.chemistry), 0))

@@ -1,0 +1,154 @@
+"""Both packs together: joined as they stand, and run until the last has opened."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from lumvak.core.beside.joining import safe_charges
+from lumvak.core.beside.together import PartCarries, Together
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.put_beside import put_beside
+from lumvak.ui.session import Session
+from lumvak.ui.speech import say, say_hours, spoken
+from lumvak.ui.stages.beside.other_file import OtherFile
+from lumvak.ui.stages.beside.second_fields import SecondFields
+from lumvak.ui.stages.beside.share_chart import ShareChart
+from lumvak.ui.widgets.flow import scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.rows import Column, row_of
+from lumvak.ui.widgets.tables import RowsTable, keep_rows
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import plain, soft
+
+CAUTION = (
+    "Read both before each plug: packs that stand apart drive a current through each other that no "
+    "BMS was made for. Over 60 V DC is dangerous to touch. Local rules and licensed practice come "
+    "before what is said here."
+)
+FIELDS_PX = 300
+COLUMNS = (
+    Column("pack", lambda it: it.side, left=True, sample="the second pack", tip="Whose part"),
+    Column("part", lambda it: spoken(it.what), left=True, stretch=True, tip="Which part of it"),
+    Column(
+        "when",
+        lambda it: it.when,
+        left=True,
+        sample="giving",
+        tip="Joined: at that moment. Giving and taking: while both run. Alone: once one has opened",
+    ),
+    Column("carries", lambda it: say(it.carries_a, "A"), sample="000.0 A", tip="At most"),
+    Column(
+        "may",
+        lambda it: say(it.limit_a, "A"),
+        sample="000.0 A",
+        mark=lambda it: "crimson" if not it.holds else "amber" if it.assumed else "",
+        tip="What it may carry continuously; amber where that is assumed, red where it is less",
+    ),
+)
+
+
+def _sorted(items: tuple[PartCarries, ...]) -> list[PartCarries]:
+    """The nearest to its limit first."""
+    return sorted(items, key=lambda it: it.limit_a / max(it.carries_a, 1e-9))
+
+
+class TogetherView(Page):
+    """What is known at the left, what comes of it at the right."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.other = OtherFile(session)
+        self.fields = SecondFields(session)
+        self.refused, self.joining, self.run = plain(""), plain(""), plain("")
+        for label in (self.refused, self.joining, self.run):
+            label.setWordWrap(True)
+        self.refused.setObjectName("bad")
+        self.chart = ShareChart()
+        self.table = RowsTable(COLUMNS, "What each part carries")
+        self.caution = soft(CAUTION, wrap=True)
+        self.caution.setObjectName("caution")
+        self.waits = soft(
+            "Say what stands beside this pack: how many Ah, or its project. Its resistance is "
+            "taken to be as usual for its charge until you know it.",
+            wrap=True,
+        )
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        both = QHBoxLayout()
+        both.setSpacing(THEME.px(18))
+        self.fields.setFixedWidth(THEME.px(FIELDS_PX))
+        both.addWidget(self.fields)
+        right = QVBoxLayout()
+        right.setSpacing(THEME.px(6))
+        self.results = QWidget()
+        inner = QVBoxLayout(self.results)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(THEME.px(6))
+        for widget in (self.joining, self.run):
+            inner.addWidget(widget)
+        inner.addWidget(self.chart, 4)
+        inner.addWidget(self.table, 5)
+        keep_rows(self.table, 5)
+        right.addWidget(self.waits)
+        right.addWidget(self.refused)
+        right.addWidget(self.results, 1)
+        right.addWidget(self.caution)
+        both.addLayout(right, 1)
+        outer.addLayout(both, 1)
+
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        """Show both packs of an evaluation."""
+        found = put_beside(evaluation, self.other.side())
+        self.fields.show_evaluation(evaluation, self.other.problem)
+        self.waits.setVisible(found is None)
+        self.results.setVisible(found is not None and not found.why_not)
+        self.caution.setVisible(found is not None)
+        refused = [] if found is None else [f"{spoken(it)}." for it in found.why_not]
+        self.refused.setText("\n".join(refused))
+        self.refused.setVisible(bool(refused))
+        if found is None or found.course is None:
+            return
+        self.joining.setText(joining_said(found))
+        self.run.setText(run_said(found))
+        self.chart.show_together(found)
+        self.table.show_rows(
+            [row_of(COLUMNS, it, value=at) for at, it in enumerate(_sorted(found.carried))]
+        )
+
+
+def joining_said(found: Together) -> str:
+    """What flows when both are joined, and how far apart they may be."""
+    joining = found.joining
+    if joining is None:
+        return "Nothing flows from one into the other, however far apart they stand."
+    low, high = safe_charges(found.sides[0], found.sides[1], joining.safe_v)
+    within = (
+        f"They may be joined within {say(joining.safe_v, 'V')}: the second between "
+        f"{say(low, '%')} and {say(high, '%')}."
+    )
+    apart = say(abs(joining.apart_v), "V")
+    if joining.peak_a < 1e-3:
+        return f"They are level: nothing flows when they are joined. {within}"
+    flows = f"{say(joining.peak_a, 'A')} at first, over {say(joining.seconds, 's')}"
+    verdict = "every part bears it" if joining.is_safe else "NOT AS THEY STAND"
+    return f"Joined now, {apart} apart: {flows}; {verdict}. {within}"
+
+
+def run_said(found: Together) -> str:
+    """How long both run, against each alone."""
+    course = found.course
+    assert course is not None
+    one, other = found.hours_alone
+    naive = one + other
+    more = course.hours / naive - 1.0
+    against = f"{abs(more):.0%} {'more' if more >= 0.0 else 'less'} than the sum of both alone"
+    first = found.first_opens
+    then = ""
+    if first is not None and len(course.ended) > 1 and course.ended[1][1] > first[1] + 1.0:
+        left = (course.ended[1][1] - first[1]) / 3600.0
+        name = f"{first[0][:1].upper()}{first[0][1:]}"
+        then = f" {name} opens first; the other takes all for {say_hours(left)} more."
+    return (
+        f"Together {say_hours(course.hours)}; alone {say_hours(one)} and {say_hours(other)}: "
+        f"{against}, for each carries less at a time.{then}"
+    )

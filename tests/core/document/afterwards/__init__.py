@@ -1,0 +1,1 @@
+"""What the document holds of a pack that is there."""

@@ -1,0 +1,1 @@
+"""The stage of a second pack."""
