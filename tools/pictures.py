@@ -26,33 +26,26 @@ def overlaid(session: Any, stage: Any) -> None:
         QCoreApplication.processEvents()
 
 
-def curves(session: Any, stage: Any) -> None:
-    """The cell in hand as one of the builder's own, with a made-up sheet read off to 10 mV."""
-    import numpy as np
-    from msgspec.structs import replace
+def practised(_: Any, stage: Any) -> None:
+    """A pack with a worn connector, answered."""
+    from lumvak.bench.practise.trail import READ, Act
+    from lumvak.bench.simulated.faults import Hidden
+    from lumvak.ui.laid_over.practise_page import PractisePage
 
-    from lumvak.core.cells.behaviour import behaviour_of
-    from lumvak.core.cells.sheet_reading import curve_of
-    from lumvak.core.run.one_cell import one_cell
-    from lumvak.files.own_parts import merged
-
-    cell = session.evaluation.sized.choice.cell
-    seen = behaviour_of(cell, session.catalogue.chemistry_of(cell))
-    drawn = replace(seen, lag_s=110.0, ohm_exponent=1.15, fast_ohm=0.9 * seen.fast_ohm)
-    made = []
-    for rate, celsius in ((0.2, 25.0), (1.0, 25.0), (2.0, 25.0), (1.0, 0.0)):
-        amps = rate * cell.capacity_typical_ah
-        run = one_cell(cell, drawn, amps, celsius)
-        ah = run.time_s * amps / 3600.0
-        at = np.append(np.linspace(0.0, 0.9, 13), np.linspace(0.92, 1.0, 6)) * ah[-1]
-        volts = np.minimum.accumulate(np.round(np.interp(at, ah, run.volts), 2))
-        points = np.stack((np.round(at, 2), volts), axis=1).tolist()
-        made.append(curve_of(amps, celsius, [(ah, volts) for ah, volts in points]))
-    name = "Bench sheet 21-48"
-    fresh = replace(cell, id="bench-sheet-21-48", name=name, sample=False, curves=tuple(made))
-    session.edit_own(merged(session.own, (fresh,)), name)
-    stage.show_view("curves")
-    stage.curves.show_sheet(fresh.id)
+    window = stage.window()
+    next(act for name, act in window.menus.actions if "actise" in name).trigger()
+    page = window.findChild(PractisePage)
+    page.levels.picked.emit(7)
+    page.begin.click()
+    practising = page.practising
+    reads = [Act(READ, f"group:{group}") for group in range(1, practising.series + 1)]
+    under = [Act(READ, place) for place in ("terminals", "fuse", "connector")]
+    for act in (Act(READ, "pack"), *reads, Act("wake"), Act("load"), *under):
+        practising.do(act)
+    practising.give([Hidden("worn-connector")])
+    end = time.monotonic() + LONGEST_S
+    while practising.told is None and time.monotonic() < end:
+        QCoreApplication.processEvents()
 
 
 def take_off(session: Any, stage: Any) -> None:
@@ -77,10 +70,9 @@ def full(session: Any, stage: Any) -> None:
     simulated(stage, "time")
 
 
-def levels(session: Any, stage: Any) -> None:
-    """The groups with a charger that lets the board bleed, left on it overnight."""
-    session.edit({"charging.charger": "trickle-58-4", "charging.stays_h": 12.0})
-    simulated(stage, "groups")
+def second(session: Any, stage: Any) -> None:
+    """A smaller second pack, a little lower."""
+    session.edit({"beside.capacity_ah": 12.0, "beside.ohm": 0.11, "beside.at": 0.93})
 
 
 def dealt(session: Any, stage: Any) -> None:
@@ -119,7 +111,6 @@ SHOTS: tuple[Shot, ...] = (
     ),
     ("table", "hand-cycle-drive", "joints", False, take_off),
     ("charging", "orchard-barrow", "charging", False, full),
-    ("groups", "orchard-barrow", "charging", False, levels),
     ("hand", "seed-bed-roller", "hand", False, dealt),
     ("taps", "kayak-thruster", "taps", False, lambda _, stage: stage.show_view("check")),
     ("prove", "hand-cycle-drive", "prove", False, proven),
@@ -127,10 +118,11 @@ SHOTS: tuple[Shot, ...] = (
     ("joints", "orchard-barrow", "joints", False, lambda _, stage: stage.show_view("conductors")),
     ("power", "orchard-barrow", "power", False, None),
     ("shop", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("shop")),
-    ("record", "hand-cycle-drive", "record", False, None),
+    ("record", "hedge-trimmer", "record", False, None),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
-    # Last, for it adds a cell of the builder's own.
-    ("curves", "orchard-barrow", "cells", False, curves),
+    ("beside", "market-trike", "beside", False, second),
+    # Last, for it lies over the window.
+    ("practise", "hand-cycle-drive", "record", False, practised),
 )
 
 

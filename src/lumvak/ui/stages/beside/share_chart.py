@@ -16,7 +16,7 @@ from lumvak.ui.widgets.theme import THEME
 
 ROLES = ("copper", "verdigris")
 # Over the highest there is room for the words.
-OVER = 1.4
+OVER = 1.6
 
 
 class ShareChart(QWidget):
