@@ -94,6 +94,12 @@ def shared(
     return _run(packs, [it.at for it in sides], step)
 
 
+def now_shared(sides: Sequence[PackSide], amps: float) -> tuple[float, ...]:
+    """Amps of each at this moment, where ``amps`` are drawn from all; negative charges them."""
+    packs = _Packs([_SideCurve(it, 0.0, 0.0) for it in sides], SharedLoad(amps=amps), False)
+    return tuple(packs.solved([it.at for it in sides], [True] * len(sides)).amps)
+
+
 def _run(packs: _Packs, charge: list[float], step: float) -> SharedCourse:
     """Step after step until every pack has opened. It is long, for each step is decided here."""
     curves, on = packs.curves, [True] * len(charge)

@@ -192,7 +192,7 @@ STAGES: tuple[Stage, ...] = (
         "Beside",
         answer=beside_answer,
         page=_beside,
-        asks=("rating.continuous_a",),
+        asks=("beside.hours", "rating.continuous_a"),
         views=BESIDE_VIEWS,
         part="afterwards",
         begun=lambda seen: bool(

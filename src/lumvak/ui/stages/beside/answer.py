@@ -7,7 +7,7 @@ from pathlib import Path
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.speech import say
 
-VIEWS = (("together", "both together"), ("ways", "ways to join"))
+VIEWS = (("together", "both together"), ("what-if", "what if"), ("ways", "ways to join"))
 
 
 def beside_answer(evaluation: Evaluation) -> str:

@@ -8,6 +8,7 @@ from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
     "together": "What do two packs carry together?",
+    "what-if": "What if something changes?",
     "ways": "How are they to be joined?",
 }
 
@@ -18,13 +19,18 @@ class BesideStage(StageOfViews):
     titles = TITLES
 
     def __init__(self, session: Session) -> None:
-        makers = {"together": self._together, "ways": self._ways}
+        makers = {"together": self._together, "what-if": self._what_if, "ways": self._ways}
         super().__init__(session, VIEWS, "View of both packs", makers)
 
     def _together(self, session: Session) -> Page:
         from lumvak.ui.stages.beside.together_view import TogetherView
 
         return TogetherView(session)
+
+    def _what_if(self, session: Session) -> Page:
+        from lumvak.ui.stages.beside.what_if_view import WhatIfView
+
+        return WhatIfView(session)
 
     def _ways(self, session: Session) -> Page:
         from lumvak.ui.stages.beside.ways_view import WaysView

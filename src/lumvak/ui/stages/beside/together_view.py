@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from lumvak.core.beside.figures import beside_figures
 from lumvak.core.beside.joining import safe_charges
 from lumvak.core.beside.together import PartCarries, Together
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.figures.figure import walk
 from lumvak.core.put_beside import put_beside
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, say_hours, spoken
@@ -16,7 +18,7 @@ from lumvak.ui.stages.beside.share_chart import ShareChart
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
-from lumvak.ui.widgets.tables import RowsTable, keep_rows
+from lumvak.ui.widgets.tables import RowsTable, fit_height, keep_rows
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain, soft
 
@@ -77,7 +79,14 @@ class TogetherView(Page):
         both = QHBoxLayout()
         both.setSpacing(THEME.px(18))
         self.fields.setFixedWidth(THEME.px(FIELDS_PX))
-        both.addWidget(self.fields)
+        self.figures = RowsTable(FIGURES, "Figures of both packs")
+        self.figures.setFixedWidth(THEME.px(FIELDS_PX))
+        self.figures.picked.connect(session.explain)
+        left = QVBoxLayout()
+        left.addWidget(self.fields)
+        left.addWidget(self.figures)
+        left.addStretch(1)
+        both.addLayout(left)
         right = QVBoxLayout()
         right.setSpacing(THEME.px(6))
         self.results = QWidget()
@@ -96,9 +105,17 @@ class TogetherView(Page):
         both.addLayout(right, 1)
         outer.addLayout(both, 1)
 
+    def _show_figures(self, found: Together | None) -> None:
+        made = () if found is None else tuple(beside_figures(found))
+        if self.session.add_figures(walk(made), self.session.revision) and made:
+            self.figures.show_rows([row_of(FIGURES, it, value=it.key, key=it.key) for it in made])
+            fit_height(self.figures, len(made), 8, firm=True)
+        self.figures.setVisible(bool(made))
+
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show both packs of an evaluation."""
         found = put_beside(evaluation, self.other.side())
+        self._show_figures(found)
         self.fields.show_evaluation(evaluation, self.other.problem)
         self.waits.setVisible(found is None)
         self.results.setVisible(found is not None and not found.why_not)
@@ -114,6 +131,20 @@ class TogetherView(Page):
         self.table.show_rows(
             [row_of(COLUMNS, it, value=at) for at, it in enumerate(_sorted(found.carried))]
         )
+
+
+FIGURES = (
+    Column(
+        "figure", lambda it: spoken(it.label), left=True, stretch=True, tip="A click explains it"
+    ),
+    Column(
+        "value",
+        lambda it: say(it.value, it.unit),
+        sample="00 h 00 0",
+        mark=lambda it: "amber" if it.assumed else "",
+        tip="Amber where it hangs on what is assumed",
+    ),
+)
 
 
 def joining_said(found: Together) -> str:
