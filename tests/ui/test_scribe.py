@@ -2,7 +2,8 @@
 
 from pathlib import Path
 
-from lumvak.core.document.taps import TapTotal
+from lumvak.core.document.taps import TapBetween, TapTotal
+from lumvak.core.taps.check import end_kept
 from lumvak.files.kept.recovery import RecoveryCopy
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Session
@@ -37,3 +38,25 @@ def test_two_windows_lose_no_entry_of_either(session: Session, tmp_path: Path) -
 
 def test_names_differ() -> None:
     assert len({fresh_id() for _ in range(500)}) == 500
+
+
+def test_a_plug_is_allowed_once_every_lead_was_read(session: Session) -> None:
+    right = [float(volts) for volts in session.evaluation.balance.check.level_v]
+    for lead, volts in enumerate(right):
+        totals = (*session.project.balance_leads.totals, TapTotal(lead=lead, volts=volts))
+        session.edit({"balance_leads.totals": totals})
+    assert "plug allowed" not in [it.kind for it in session.project.record.log]
+    # Lead 0 is proven by a reading from it.
+    proves = TapBetween(start=end_kept(0), end=end_kept(1), volts=right[1])
+    session.edit({"balance_leads.more": (proves,)})
+    kinds = [it.kind for it in session.project.record.log]
+    assert kinds.count("plug allowed") == 1 and kinds[-1] == "plug allowed"
+    assert session.evaluation.project is session.project
+    session.undo_stack.undo()
+    # What was allowed by readings stays, as they do.
+    assert "plug allowed" in [it.kind for it in session.project.record.log]
+    session.undo_stack.redo()
+    kinds = [it.kind for it in session.project.record.log]
+    assert kinds.count("plug allowed") == 1
+    session.edit({"need.ambient_c": 31.0})
+    assert [it.kind for it in session.project.record.log] == kinds
