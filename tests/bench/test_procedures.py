@@ -1,14 +1,18 @@
 """The tests as they are run: each finds the fault that it is meant for, and stops where it must."""
 
+from collections.abc import Callable
 from itertools import pairwise
 
 import pytest
+from msgspec.structs import replace
 
+from lumvak.bench import procedures
 from lumvak.bench.procedures import PROCEDURES, in_order
 from lumvak.bench.simulated.faults import FAULTS
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.expected import Expected
 from lumvak.core.proving.measured import measured
+from lumvak.core.proving.programme import LEVELS
 from lumvak.core.proving.proof import TESTS, Prepared
 from tests.proofs import MEANT, AtDirectBench
 
@@ -66,3 +70,24 @@ def test_a_fault_that_no_test_is_meant_for_ends_no_plan(bench_pack: BenchPack, f
         assert {"staircase", "drops", "full-discharge"} <= stopped
     read = measured(bench.proving)
     assert ("full-discharge.ah" in read) != ("full-discharge" in stopped)
+
+
+def test_what_is_read_while_cool_is_read_before_what_was_bled_is_filled_up(
+    bench_pack: BenchPack, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Strips and leads are warm from that."""
+    assert bench_pack.board is not None
+    bleeds = replace(bench_pack.board, balance_always=True, balance_a=0.1)
+    bench = AtDirectBench(replace(bench_pack, board=bleeds), 4)
+    order = []
+    for name in ("_charge_full", "_cool_down", "_temperatures"):
+        real = getattr(procedures, name)
+
+        def told(*given: object, name: str = name, real: Callable[..., None] = real) -> None:
+            order.append(name)
+            real(*given)
+
+        monkeypatch.setattr(procedures, name, told)
+    bench.run("staircase")
+    assert order[:4] == ["_charge_full", "_cool_down", "_temperatures", "_charge_full"]
+    assert order[4:] == ["_temperatures"] * len(LEVELS)

@@ -119,10 +119,14 @@ def _cool_down(bench: AtBench) -> None:
         over_was = cells - air
 
 
-def _full_and_cool(bench: AtBench) -> None:
-    """Full and as warm as the air; what is bled while it cools is filled up again."""
+def _full_and_cool(bench: AtBench, cool: Callable[[], None]) -> None:
+    """Full and as warm as the air, where ``cool`` reads; then what was bled is filled up again.
+
+    Read after that the leads would be warm from it.
+    """
     _charge_full(bench)
     _cool_down(bench)
+    cool()
     board = bench.pack.board
     if board is not None and board.balance_always:
         _charge_full(bench)
@@ -134,9 +138,8 @@ def staircase(bench: AtBench) -> None:
     After the last level what comes back is read twice more.
     """
     pack, held = bench.pack, hold_s(bench.pack)
-    _full_and_cool(bench)
+    _full_and_cool(bench, lambda: _temperatures(bench, 0.0))
     bench.begin(bench.test, bench.attempt)
-    _temperatures(bench, 0.0)
     for share in LEVELS:
         with bench.drawing(share * pack.load_a) as load:
             bench.by.wait(held)
@@ -150,6 +153,11 @@ def staircase(bench: AtBench) -> None:
     for _ in range(2):
         bench.by.wait(EASES_S)
         bench.volts("pack", 0.0)
+
+
+def _cells_and_air(bench: AtBench) -> None:
+    for place in ("cells", "air"):
+        bench.celsius(place, 0.0)
 
 
 def _must_flow(amps: float) -> None:
@@ -231,10 +239,8 @@ def full_discharge(bench: AtBench) -> None:
     """From full and cool at the continuous current until a group or the whole is empty."""
     pack = bench.pack
     _take_a_tenth(bench)
-    _full_and_cool(bench)
+    _full_and_cool(bench, lambda: _cells_and_air(bench))
     bench.begin(bench.test, bench.attempt)
-    bench.celsius("cells", 0.0)
-    bench.celsius("air", 0.0)
     ah = wh = 0.0
     last_v = pack.floor_v - OPENS_BY_V * pack.opens
     often = min(OFTEN_S, pack.group_ah / pack.discharge_a * 3600.0 / READ_TIMES)

@@ -25,6 +25,8 @@ NO_SHARE = 0.02
 # Two thermometers read beside each other while cool are off by so much; cells may have been
 # warmer than the air even then.
 COOL_OFF_K, CELLS_OFF_K = 0.14, 0.25
+# A rise on a line of several is off by what two readings scatter.
+SCATTER_K = 0.085
 
 
 class Measured(Struct, frozen=True):
@@ -194,7 +196,7 @@ def _by_square(readings: Readings, name: str, place: str, over: str) -> Figures:
     # Nobody read them while cool: they are taken to have shown the same.
     rises = rises if cool else [0.0, *rises]
     weights = weights_at_top(np.array([0.0, *(one.amps or 0.0 for one, _ in levels)]))
-    off = COOL_OFF_K / math.sqrt(2.0) * float(np.linalg.norm(weights))
+    off = SCATTER_K * float(np.linalg.norm(weights))
     if not cool:
         off = math.hypot(off, weights[0] * math.hypot(*(off_of(it) for it in levels[-1])))
     yield name, Measured(float(weights @ rises), off)
