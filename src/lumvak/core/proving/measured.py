@@ -26,7 +26,7 @@ NO_SHARE = 0.02
 # warmer than the air even then.
 COOL_OFF_K, CELLS_OFF_K = 0.14, 0.25
 # A rise on a line of several is off by what two readings scatter.
-SCATTER_K = 0.085
+SCATTER_K = 0.075
 
 
 class Measured(Struct, frozen=True):
