@@ -17,7 +17,7 @@ import numpy as np
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from tests.pairs import closed_form, random_pair
+from tests.beside_pairs import closed_form, random_pair
 
 from lumvak.core.beside.joining import joined, safe_charges
 from lumvak.core.beside.sharing import SharedLoad, shared

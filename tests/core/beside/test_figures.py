@@ -8,7 +8,7 @@ from lumvak.core.beside.sharing import SharedLoad
 from lumvak.core.beside.side import SideLimit
 from lumvak.core.beside.together import together
 from lumvak.core.figures.figure import walk
-from tests.pairs import straight
+from tests.beside_pairs import straight
 
 ONE = replace(straight("one", 42.0, 58.8, 9.0, 0.09), limits=(SideLimit("BMS", 30.0, 5.0),))
 OTHER = replace(

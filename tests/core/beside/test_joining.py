@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from lumvak.core.beside.joining import DIED, joined, safe_charges
 from lumvak.core.beside.side import SideLimit, standing_at
-from tests.pairs import random_pair, straight
+from tests.beside_pairs import random_pair, straight
 
 ONE = straight("one", 42.0, 58.8, 9.0, 0.09)
 OTHER = straight("other", 42.0, 58.8, 20.0, 0.06, at=0.9)

@@ -5,7 +5,7 @@ import pytest
 from msgspec.structs import replace
 
 from lumvak.core.beside.sharing import DIODE_V, SharedLoad, shared
-from tests.pairs import closed_form, followed, random_pair, straight
+from tests.beside_pairs import closed_form, followed, random_pair, straight
 
 ONE = straight("one", 42.0, 58.8, 9.0, 0.09)
 OTHER = straight("other", 42.0, 58.8, 20.0, 0.06)

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from lumvak.core.beside.sharing import SharedLoad
 from lumvak.core.beside.side import SideLimit
 from lumvak.core.beside.together import together
-from tests.pairs import straight
+from tests.beside_pairs import straight
 
 ONE = straight("one", 42.0, 58.8, 9.0, 0.09)
 OTHER = straight("other", 42.0, 58.8, 20.0, 0.06)

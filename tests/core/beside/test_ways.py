@@ -5,7 +5,7 @@ from msgspec.structs import replace
 
 from lumvak.core.beside.sharing import DIODE_V, IDEAL_OHM, SharedLoad
 from lumvak.core.beside.ways import WAYS, ways_of
-from tests.pairs import straight
+from tests.beside_pairs import straight
 
 ONE = straight("one", 42.0, 58.8, 9.0, 0.09)
 OTHER = replace(straight("other", 42.0, 58.8, 20.0, 0.06), at=0.7)

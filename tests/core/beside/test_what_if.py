@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from lumvak.core.beside.sharing import SharedLoad, now_shared
 from lumvak.core.beside.side import SideLimit
 from lumvak.core.beside.what_if import braking, replugged
-from tests.pairs import straight
+from tests.beside_pairs import straight
 
 ONE = straight("one", 42.0, 58.8, 10.0, 0.1)
 OTHER = straight("other", 42.0, 58.8, 10.0, 0.1)

@@ -8,7 +8,7 @@ from lumvak.core.beside.sharing import SharedLoad
 from lumvak.core.beside.side import SideLimit
 from lumvak.core.beside.together import together
 from lumvak.ui.stages.beside.share_chart import ShareChart
-from tests.pairs import straight
+from tests.beside_pairs import straight
 
 
 def test_curves_and_limits_are_those_of_the_run(qtbot: QtBot) -> None:
