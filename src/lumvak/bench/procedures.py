@@ -10,6 +10,7 @@ from lumvak.bench.instruments import Taken
 from lumvak.core.document.proving import TestName
 from lumvak.core.proving.bench_pack import PARTS
 from lumvak.core.proving.expected import TRIP_STEP
+from lumvak.core.proving.guide import WARM_PLACES
 from lumvak.core.proving.programme import (
     CREEP_SHARE,
     EASES_S,
@@ -155,11 +156,6 @@ def staircase(bench: AtBench) -> None:
         bench.volts("pack", 0.0)
 
 
-def _cells_and_air(bench: AtBench) -> None:
-    for place in ("cells", "air"):
-        bench.celsius(place, 0.0)
-
-
 def _must_flow(amps: float) -> None:
     """Raise Stopped where a load that is on draws nothing."""
     if amps < OFF_A:
@@ -168,8 +164,13 @@ def _must_flow(amps: float) -> None:
         )
 
 
-def _temperatures(bench: AtBench, flow: float) -> None:
-    for place in ("air", "cells", "strip", "lead"):
+# Where thermometers are read: everywhere, or at two places.
+EVERYWHERE = tuple(place for place, _ in WARM_PLACES)
+CELLS_AND_AIR = ("cells", "air")
+
+
+def _temperatures(bench: AtBench, flow: float, places: Sequence[str] = EVERYWHERE) -> None:
+    for place in places:
         bench.celsius(place, flow)
 
 
@@ -239,7 +240,7 @@ def full_discharge(bench: AtBench) -> None:
     """From full and cool at the continuous current until a group or the whole is empty."""
     pack = bench.pack
     _take_a_tenth(bench)
-    _full_and_cool(bench, lambda: _cells_and_air(bench))
+    _full_and_cool(bench, lambda: _temperatures(bench, 0.0, CELLS_AND_AIR))
     bench.begin(bench.test, bench.attempt)
     ah = wh = 0.0
     last_v = pack.floor_v - OPENS_BY_V * pack.opens
@@ -276,8 +277,7 @@ def full_discharge(bench: AtBench) -> None:
                 for then, now in zip(left_was, left, strict=True)
             )
             span, left_was = (often / 6.0 if near or span < often else often), left
-        bench.celsius("cells", was)
-        bench.celsius("air", was)
+        _temperatures(bench, was, CELLS_AND_AIR)
     share = flow_off / was
     bench.keep("ah", "pack", Taken(ah, share * ah), None, load.name)
     bench.keep("wh", "pack", Taken(wh, share * wh), None, load.name)

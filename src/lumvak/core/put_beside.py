@@ -48,6 +48,11 @@ def side_of(evaluation: Evaluation, at: float = 1.0) -> PackSide:
     )
 
 
+def usual_ohm(own: PackSide, capacity_ah: float) -> float:
+    """The resistance of a pack of so much charge, like this one in all else."""
+    return own.ohm * own.capacity_ah / capacity_ah
+
+
 def second_of(evaluation: Evaluation, other: PackSide | None = None) -> PackSide | None:
     """The second pack: ``other``, worked out from its own project, or as its few numbers say.
 
@@ -63,12 +68,11 @@ def second_of(evaluation: Evaluation, other: PackSide | None = None) -> PackSide
     chemistry = sized.parts.chemistry_of(sized.choice.cell)
     if wanted.chemistry is not None:
         chemistry = sized.parts.chemistries.get(wanted.chemistry, chemistry)
-    usual = own.ohm * own.capacity_ah / wanted.capacity_ah
     return from_numbers(
         "the second pack",
         wanted.series or sized.choice.series,
         wanted.capacity_ah,
-        wanted.ohm or usual,
+        wanted.ohm or usual_ohm(own, wanted.capacity_ah),
         chemistry,
         wanted.at,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
@@ -72,6 +72,22 @@ def shelf(folder: Path, today: date) -> tuple[Shelved, ...]:
     """The projects in a folder and below it, by their names; broken files come last."""
     found = list(_found(folder, today))
     return tuple(sorted(found, key=lambda it: (bool(it.problem), it.name.casefold(), it.path)))
+
+
+def sorted_by(items: Iterable[Shelved], sort: str) -> list[Shelved]:
+    """Items by ``name``, ``due``, ``capacity`` (most first) or ``changed`` (latest first).
+
+    Broken ones come last; ``sort`` is one of those words.
+    """
+    keys: dict[str, Callable[[Shelved], object]] = {
+        "name": lambda it: it.name.casefold(),
+        "due": lambda it: it.due or date.max,
+        "capacity": lambda it: -(it.glance.capacity_ah if it.glance else 0.0),
+        "changed": lambda it: datetime.max - it.changed,
+    }
+    every = list(items)
+    sound = [it for it in every if not it.problem]
+    return sorted(sound, key=keys[sort]) + [it for it in every if it.problem]  # type: ignore[arg-type]
 
 
 def _found(folder: Path, today: date) -> Iterator[Shelved]:

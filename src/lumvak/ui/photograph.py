@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QIcon, QImageReader, QPixmap
+from PyQt6.QtCore import QSize, Qt, QUrl
+from PyQt6.QtGui import QDesktopServices, QIcon, QImageReader, QPixmap
 from PyQt6.QtWidgets import QPushButton
 
 from lumvak.ui.widgets.theme import THEME
@@ -28,6 +28,12 @@ def small_picture(path: Path | None) -> QPixmap:
     picture = QPixmap.fromImage(reader.read())
     picture.setDevicePixelRatio(2.0)
     return picture
+
+
+def open_whole(path: Path | None) -> None:
+    """Open a photograph with the desktop's own program."""
+    if path is not None:
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
 
 
 def show_small(button: QPushButton, picture: QPixmap, reference: str) -> bool:

@@ -78,7 +78,6 @@ def hidden_in(level: Level, seed: int, pack: BenchPack) -> tuple[Hidden, ...]:
     generator = np.random.default_rng(SEEDS * seed + level.number)
     names = level.faults
     if seed != FIRST_SEED:
-        known = [it.faults for it in LEVELS if it.number <= level.number]
-        alike = [faults for faults in known if (len(faults) > 1) == level.pairs]
-        names = alike[int(generator.integers(len(alike)))]
+        known = [it for it in LEVELS if it.number <= level.number and it.pairs == level.pairs]
+        names = known[int(generator.integers(len(known)))].faults
     return tuple(hidden_at(pack, name, generator) for name in names if places_of(pack, name))

@@ -119,12 +119,8 @@ class HiddenPack:
         if name == "shown":
             awake = pack.bms.awake or pack.board is None
             return (pack.told_v(int(number)) + VOLT * self._normal() if awake else 0.0), "V"
-        if name == "charger":
-            # Its plug alone, out of the pack.
-            dead = any(it.fault == "dead-charger" for it in pack.hidden)
-            true = 0.0 if dead else self.pack.charger_v * float(pack.truth.charger[0])
-        else:
-            true = pack.volts_at(place)
+        # Of the charger its plug alone, out of the pack.
+        true = pack.charger_v if name == "charger" else pack.volts_at(place)
         added = DROP if name in ("fuse", "bms", "connector", "joint") else VOLT
         return true + math.hypot(SHARE * true, added) * self._normal(), "V"
 

@@ -144,11 +144,17 @@ class SimulatedPack:
             known[amps] = self.model.seen(self.now, np.array([amps]))
         return known[amps]
 
+    @property
+    def charger_v(self) -> float:
+        """Volts on the plug of its charger; none where that is dead."""
+        if any(it.fault == "dead-charger" for it in self.hidden):
+            return 0.0
+        return self.pack.charger_v * float(self.truth.charger[0])
+
     def plug_charger(self, on: bool) -> None:
         """Plug in the charger that belongs to the pack, or pull it."""
-        volts = self.pack.charger_v * float(self.truth.charger[0])
-        gives = on and not any(it.fault == "dead-charger" for it in self.hidden)
-        self.charger = SetSource(gives, volts, self.pack.charge_a)
+        volts = self.charger_v
+        self.charger = SetSource(on and volts > 0.0, volts, self.pack.charge_a)
         self._woken()
 
     def press(self) -> None:

@@ -26,7 +26,7 @@ from lumvak.files.export.warning import warning_of
 from lumvak.files.label_reader import read_label
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import is_project, save_project
-from lumvak.files.shelf import Shelved, shelf
+from lumvak.files.shelf import Shelved, shelf, sorted_by
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
@@ -117,13 +117,8 @@ def list_shelf(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if not chosen.folder.is_dir():
         refuse(f"{chosen.folder} is no folder")
     wanted = chosen.find.casefold()
-    items = [it for it in shelf(chosen.folder, date.today()) if wanted in it.name.casefold()]
-    if chosen.sort == "due":
-        items.sort(key=lambda it: it.due or date.max)
-    elif chosen.sort == "capacity":
-        items.sort(key=lambda it: -(it.glance.capacity_ah if it.glance else 0.0))
-    elif chosen.sort == "changed":
-        items.sort(key=lambda it: it.changed, reverse=True)
+    found = shelf(chosen.folder, date.today())
+    items = sorted_by((it for it in found if wanted in it.name.casefold()), chosen.sort)
     broken = [it for it in items if it.problem]
     if chosen.json:
         print(json_text([_shelf_json(it) for it in items]))

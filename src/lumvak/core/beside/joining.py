@@ -7,26 +7,10 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.beside.side import PackSide, SideLimit
-from lumvak.core.said import Text
+from lumvak.core.beside.side import PackSide, PartCarries, parts_carry
 
 # It has died down once it is such a share of its peak.
 DIED = 0.05
-
-
-class JoinLimit(Struct, frozen=True):
-    """A part of one of both while they are joined: what it carries, and what it may."""
-
-    side: str
-    what: Text
-    carries_a: float
-    limit_a: float
-    assumed: bool
-
-    @property
-    def holds(self) -> bool:
-        """Whether it may carry that."""
-        return self.carries_a <= self.limit_a * (1.0 + 1e-9)
 
 
 class JoinedSides(Struct, frozen=True):
@@ -43,7 +27,7 @@ class JoinedSides(Struct, frozen=True):
     moves_ah: float
     heat_j: float
     safe_v: float
-    limits: tuple[JoinLimit, ...]
+    limits: tuple[PartCarries, ...]
 
     @property
     def is_safe(self) -> bool:
@@ -66,7 +50,10 @@ def joined(one: PackSide, other: PackSide, between_ohm: float = 0.0) -> JoinedSi
     both = 1.0 / sum(1.0 / it for it in farads)
     tau = steady * both
     moved = abs(apart) * both
-    limits = (*_limits(high, peak, "gives_a"), *_limits(low, peak, "takes_a"))
+    limits = (
+        *parts_carry(high, peak, "gives_a", "joined"),
+        *parts_carry(low, peak, "takes_a", "joined"),
+    )
     # Whichever of them was filled up meanwhile, each may come to be the one that takes.
     least = min(
         min(giver.least_a("gives_a"), taker.least_a("takes_a"))
@@ -90,14 +77,6 @@ def _farad(side: PackSide) -> float:
     rise = float(side.rest_v[place] - side.rest_v[place - 1])
     share = float(side.charge[place] - side.charge[place - 1])
     return 3600.0 * side.capacity_ah * share / max(rise, 1e-9)
-
-
-def _limits(side: PackSide, amps: float, way: str) -> tuple[JoinLimit, ...]:
-    return tuple(_limit(side, it, amps, way) for it in side.limits if getattr(it, way) is not None)
-
-
-def _limit(side: PackSide, limit: SideLimit, amps: float, way: str) -> JoinLimit:
-    return JoinLimit(side.name, limit.what, amps, getattr(limit, way), limit.assumed)
 
 
 def safe_charges(one: PackSide, other: PackSide, safe_v: float) -> tuple[float, float]:

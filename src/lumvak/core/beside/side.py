@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 import numpy as np
 from msgspec import Struct
@@ -33,6 +34,25 @@ class SideLimit(Struct, frozen=True):
     gives_a: float | None = None
     takes_a: float | None = None
     assumed: bool = False
+
+
+class PartCarries(Struct, frozen=True):
+    """A part of a pack beside another: the most it gives or takes, and what it may.
+
+    ``when`` is ``joined``, ``giving`` or ``taking`` while all run, ``alone`` once another opened.
+    """
+
+    side: str
+    what: Text
+    when: str
+    carries_a: float
+    limit_a: float
+    assumed: bool
+
+    @property
+    def holds(self) -> bool:
+        """Whether it may carry that."""
+        return self.carries_a <= self.limit_a * (1.0 + 1e-9)
 
 
 class PackSide(Struct, frozen=True, eq=False):
@@ -69,6 +89,14 @@ class PackSide(Struct, frozen=True, eq=False):
         """What all of its parts may give (``gives_a``) or take (``takes_a``); infinite for none."""
         values = [getattr(it, way) for it in self.limits]
         return min((it for it in values if it is not None), default=math.inf)
+
+
+def parts_carry(side: PackSide, amps: float, way: str, when: str) -> Iterator[PartCarries]:
+    """Every part of a pack that has a limit in a ``way``, ``gives_a`` or ``takes_a``."""
+    for it in side.limits:
+        may = getattr(it, way)
+        if may is not None:
+            yield PartCarries(side.name, it.what, when, amps, may, it.assumed)
 
 
 def from_numbers(

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import cached_property
 
 import numpy as np
 from msgspec import Struct
 
 from lumvak.core.beside.joining import JoinedSides, joined
 from lumvak.core.beside.sharing import SharedCourse, SharedLoad, shared
-from lumvak.core.beside.side import PackSide, why_not
+from lumvak.core.beside.side import PackSide, PartCarries, parts_carry, why_not
 from lumvak.core.document.afterwards.beside import By
 from lumvak.core.said import Text
 
@@ -17,34 +18,22 @@ from lumvak.core.said import Text
 LITTLE_A = 1e-6
 
 
-class PartCarries(Struct, frozen=True):
-    """A part of one of the packs over a run: the most it gives or takes, and what it may.
-
-    ``when`` is ``joined``, ``giving`` or ``taking`` while all run, ``alone`` once another opened.
-    """
-
-    side: str
-    what: Text
-    when: str
-    carries_a: float
-    limit_a: float
-    assumed: bool
-
-    @property
-    def holds(self) -> bool:
-        """Whether it may carry that."""
-        return self.carries_a <= self.limit_a * (1.0 + 1e-9)
-
-
-class Together(Struct, frozen=True, eq=False):
+class Together(Struct, frozen=True, eq=False, dict=True):
     """Packs joined and run together; ``why_not`` says why they must not be, and then no more is."""
 
     sides: tuple[PackSide, ...]
     why_not: tuple[Text, ...]
     joining: JoinedSides | None = None
     course: SharedCourse | None = None
-    hours_alone: tuple[float, ...] = ()
     carried: tuple[PartCarries, ...] = ()
+    load: SharedLoad = SharedLoad()
+
+    @cached_property
+    def hours_alone(self) -> tuple[float, ...]:
+        """How long each would run the same load alone."""
+        if self.course is None:
+            return ()
+        return tuple(shared([it], self.load).hours for it in self.sides)
 
     @property
     def first_opens(self) -> tuple[str, float] | None:
@@ -60,7 +49,8 @@ def together(
 ) -> Together:
     """Packs joined as they stand and discharged together.
 
-    With a switch they are level before it closes: they begin at the volts that both come to.
+    With a switch nothing is judged of the joining, for they are level when it closes; they run from
+    where they stand.
     """
     packs = tuple(sides)
     refused = why_not(packs)
@@ -68,13 +58,12 @@ def together(
         return Together(packs, refused)
     joining = joined(packs[0], packs[1], between_ohm) if by in ("direct", "switch") else None
     course = shared(packs, load, by)
-    alone = tuple(shared([it], load).hours for it in packs)
     return Together(
         packs,
         (),
         joining=joining,
         course=course,
-        hours_alone=alone,
+        load=load,
         carried=tuple(_carried(packs, course, joining if by == "direct" else None)),
     )
 
@@ -83,8 +72,7 @@ def _carried(
     sides: tuple[PackSide, ...], course: SharedCourse, joining: JoinedSides | None
 ) -> Iterator[PartCarries]:
     if joining is not None:
-        for it in joining.limits:
-            yield PartCarries(it.side, it.what, "joined", it.carries_a, it.limit_a, it.assumed)
+        yield from joining.limits
     first = course.ended[0][1] if course.ended else float(course.seconds[-1])
     until = int(np.searchsorted(course.seconds, first, side="left"))
     for place, side in enumerate(sides):
@@ -95,9 +83,5 @@ def _carried(
             ("taking", "takes_a", float(-flows.min())),
             ("alone", "gives_a", float(later.max()) if len(later) else 0.0),
         ):
-            if most <= LITTLE_A:
-                continue
-            for limit in side.limits:
-                may = getattr(limit, way)
-                if may is not None:
-                    yield PartCarries(side.name, limit.what, when, most, may, limit.assumed)
+            if most > LITTLE_A:
+                yield from parts_carry(side, most, way, when)

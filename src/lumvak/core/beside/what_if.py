@@ -9,8 +9,7 @@ from msgspec import Struct
 
 from lumvak.core.beside.joining import JoinedSides, joined
 from lumvak.core.beside.sharing import SharedLoad, now_shared, shared
-from lumvak.core.beside.side import PackSide, standing_at
-from lumvak.core.beside.together import PartCarries
+from lumvak.core.beside.side import PackSide, PartCarries, parts_carry, standing_at
 
 
 class Replugged(Struct, frozen=True, eq=False):
@@ -43,8 +42,8 @@ def braking(sides: Sequence[PackSide], amps: float) -> tuple[PartCarries, ...]:
     """What each part takes where a brake gives so many amps back into packs that are joined."""
     flows = now_shared(sides, -amps)
     return tuple(
-        PartCarries(side.name, it.what, "taking", -flow, it.takes_a, it.assumed)
+        it
         for side, flow in zip(sides, flows, strict=True)
-        for it in side.limits
-        if it.takes_a is not None and flow < 0.0
+        if flow < 0.0
+        for it in parts_carry(side, -flow, "takes_a", "taking")
     )

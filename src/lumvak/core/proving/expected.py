@@ -57,6 +57,11 @@ class Expected(Struct, frozen=True):
     far_low: float
     far_high: float
 
+    def along(self, value: float) -> float:
+        """Where a ``value`` lies on the band of 99 in 100, 0 to 1; where that has no end, of 90."""
+        low = self.low if np.isinf(self.far_low) else self.far_low
+        return (value - low) / max(self.far_high - low, 1e-12)
+
     def verdict(self, measured: float) -> Literal["inside", "outside"]:
         """Whether what was ``measured`` is outside: beyond what 99 of 100 sound packs show."""
         return "inside" if self.far_low <= measured <= self.far_high else "outside"

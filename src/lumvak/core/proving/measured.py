@@ -131,9 +131,16 @@ def _total(readings: Readings) -> Figures:
         yield "difference_v", Measured(sum(it.value for it in groups) - whole[-1].value, off)
 
 
-def _stairs(readings: Readings) -> Figures:
-    """Ohm by regression of drops on currents, what comes back, and the rises by their lines."""
-    most = max((abs(it.amps or 0.0) for it in readings), default=0.0)
+def _most_a(readings: Readings) -> float:
+    return max((abs(it.amps or 0.0) for it in readings), default=0.0)
+
+
+def stair_levels(readings: Readings) -> tuple[Readings, Readings]:
+    """Volts of the pack at each level of a staircase, and the first after each with the load off.
+
+    The second may be one shorter: of a level that was not ended.
+    """
+    most = _most_a(readings)
     on: list[ProofReading] = []
     off: list[ProofReading] = []
     for pack in _at(readings, "volts", "pack"):
@@ -143,6 +150,13 @@ def _stairs(readings: Readings) -> Figures:
             on.append(pack)
         elif len(on) > len(off):
             off.append(pack)
+    return on, off
+
+
+def _stairs(readings: Readings) -> Figures:
+    """Ohm by regression of drops on currents, what comes back, and the rises by their lines."""
+    most = _most_a(readings)
+    on, off = stair_levels(readings)
     terminals = [
         it for it in _at(readings, "volts", "terminals") if (it.amps or 0.0) > NO_SHARE * most
     ]

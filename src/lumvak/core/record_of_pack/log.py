@@ -44,7 +44,7 @@ def _placed(before: Project, after: Project) -> Iterator[ToLog]:
     fresh = [it for it in after.hand.placed if it not in known]
     for group in sorted({group_of(it.cell) for it in fresh}):
         words = [f"cell {it.number} at {it.cell}" for it in fresh if group_of(it.cell) == group]
-        yield ToLog("cells placed", "hand", _cut(spoken(listed(words))), group=group)
+        yield ToLog("cells placed", "hand", cut_short(spoken(listed(words))), group=group)
 
 
 def group_of(place: str) -> int:
@@ -81,7 +81,7 @@ def _leads(before: Project, after: Project) -> Iterator[ToLog]:
         if it.volts is not None and known.get(it.lead) != it.volts
     ]
     if words:
-        yield ToLog("leads checked", "taps", _cut(spoken(listed(words))), readings=True)
+        yield ToLog("leads checked", "taps", cut_short(spoken(listed(words))), readings=True)
 
 
 def _tests(before: Project, after: Project) -> Iterator[ToLog]:
@@ -119,8 +119,9 @@ def _closed(before: Project, after: Project) -> Iterator[ToLog]:
         yield ToLog("closed up", "record", f"built {after.record.built}")
 
 
-def _cut(text: str) -> str:
-    return text if len(text) <= MOST_TEXT else text[: MOST_TEXT - 1] + "…"
+def cut_short(text: str, most: int = MOST_TEXT) -> str:
+    """A text of ``most`` signs at most, with a mark where it was longer."""
+    return text if len(text) <= most else text[: most - 1] + "…"
 
 
 class EntriesWanted(Struct, frozen=True):

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.document.proving import Proving
-from lumvak.core.proving.measured import counted
+from lumvak.core.proving.measured import counted, stair_levels
 from lumvak.core.proving.proof import Course, JudgedFigure, PackProof
 from lumvak.core.said import Text, phrase, say
 
@@ -60,11 +59,9 @@ def bands_of(proof: PackProof) -> tuple[Band, ...]:
 def _band(item: JudgedFigure) -> Band:
     expected, measured = item.expected, item.measured
     assert measured is not None
-    low = expected.low if np.isinf(expected.far_low) else expected.far_low
-    span = max(expected.far_high - low, 1e-12)
 
     def place(value: float) -> float:
-        return float(np.clip(0.5 * (1.0 - WIDE) + WIDE * (value - low) / span, 0.0, 1.0))
+        return float(np.clip(0.5 * (1.0 - WIDE) + WIDE * expected.along(value), 0.0, 1.0))
 
     unit = item.observable.unit
     said = say(measured.value, unit), say(expected.value, unit), item.verdict
@@ -73,7 +70,7 @@ def _band(item: JudgedFigure) -> Band:
         phrase("{}, expected {}: {}", *said),
         low=place(expected.low),
         high=place(expected.high),
-        far_low=place(low),
+        far_low=0.5 * (1.0 - WIDE),
         far_high=place(expected.far_high),
         at=place(measured.value),
         is_inside=item.verdict == "inside",
@@ -102,10 +99,7 @@ def courses_of(proving: Proving, course: Course) -> Iterator[CourseChart]:
 
 def chart_of_staircase(proving: Proving) -> Iterator[CourseChart]:
     """Volts of the pack against amps, with the line whose slope is the resistance."""
-    read = [it for it in counted(proving, "staircase") if it.what == "volts" and it.place == "pack"]
-    on = [it for it in read if it.amps]
-    off = [after for one, after in pairwise(read) if one.amps and not after.amps]
-    pairs = list(zip(on, off, strict=False))
+    pairs = list(zip(*stair_levels(counted(proving, "staircase")), strict=False))
     if len(pairs) > 1:
         amps = np.array([one.amps or 0.0 for one, _ in pairs])
         drops = np.array([after.value - one.value for one, after in pairs])

@@ -13,6 +13,7 @@ from lumvak.core.document.charging import ChargeLog
 from lumvak.core.document.hand import MOST_CELLS, Hand, HandCell, Lot, OldGroup, OldPack
 from lumvak.core.document.project import Project
 from lumvak.core.proving.measured import counted
+from lumvak.core.record_of_pack.log import cut_short
 from lumvak.core.spelling import DAYS_A_YEAR
 
 MOST_TAKEN, MOST_NAME, MOST_REMARK = 20, 60, 200
@@ -42,7 +43,7 @@ def taken_over(project: Project, passport: Passport, how: How, entry: LogEntry) 
     )
     if how == "taken apart":
         return Project(
-            name=_cut(f"Cells of {passport.name}", 120),
+            name=cut_short(f"Cells of {passport.name}", 120),
             hand=_loose(project, passport),
             record=record,
             parts=project.parts,
@@ -82,7 +83,7 @@ def _loose(project: Project, passport: Passport) -> Hand:
     """The cells of a pack as a lot, each with where it sat; what was measured of it stays."""
     lot = replace(
         next(iter(project.hand.lots), Lot()),
-        name=_cut(f"from {passport.name}", MOST_NAME),
+        name=cut_short(f"from {passport.name}", MOST_NAME),
         cell=project.pack.cell,
         origin="reclaimed",
         day=passport.built or "",
@@ -103,7 +104,7 @@ def _cells(project: Project, passport: Passport, lot: Lot) -> Iterator[HandCell]
         )
         for number, place in zip(range(1, MOST_CELLS + 1), places, strict=False):
             yield HandCell(
-                number=number, lot=lot.name, remark=_cut(f"{came}, {place}", MOST_REMARK)
+                number=number, lot=lot.name, remark=cut_short(f"{came}, {place}", MOST_REMARK)
             )
         return
     known = {it.number: it for it in project.hand.cells}
@@ -114,7 +115,3 @@ def _cells(project: Project, passport: Passport, lot: Lot) -> Iterator[HandCell]
         yield replace(
             cell, lot=lot.name, volts=None, later_v=None, days=None, remark=remark[-MOST_REMARK:]
         )
-
-
-def _cut(text: str, most: int) -> str:
-    return text if len(text) <= most else text[: most - 1] + "…"

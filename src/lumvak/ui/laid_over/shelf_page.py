@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date, datetime
+from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 
-from lumvak.files.shelf import Shelved, shelf
+from lumvak.files.shelf import Shelved, shelf, sorted_by
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
@@ -23,7 +23,6 @@ from lumvak.ui.widgets.words import heading, soft
 
 WIDE, HIGH = 1060, 640
 SORTS = (("name", "name"), ("due", "next day"), ("capacity", "capacity"), ("changed", "changed"))
-STANDINGS = {"proven": "verdigris", "assumed": ""}
 
 
 def _of(glance: Callable[[Shelved], str]) -> Callable[[Shelved], str]:
@@ -80,18 +79,6 @@ COLUMNS = (
         tip="When its file was written last",
     ),
 )
-
-
-def sorted_by(items: list[Shelved], sort: str) -> list[Shelved]:
-    """Items in an order of SORTS; broken files last."""
-    keys: dict[str, Callable[[Shelved], object]] = {
-        "name": lambda it: it.name.casefold(),
-        "due": lambda it: it.due or date.max,
-        "capacity": lambda it: -(it.glance.capacity_ah if it.glance else 0.0),
-        "changed": lambda it: -(it.changed - datetime(1970, 1, 1)).total_seconds(),
-    }
-    sound = [it for it in items if not it.problem]
-    return sorted(sound, key=keys[sort]) + [it for it in items if it.problem]  # type: ignore[arg-type]
 
 
 class ShelfPage(Over):

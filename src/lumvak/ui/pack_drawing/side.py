@@ -52,6 +52,10 @@ class DrawnPart(Struct, frozen=True):
         return inside and (not self.over or depth <= rim_mm)
 
 
+# Both sides of a pack as they are drawn.
+SIDE_NAMES = ("Side A, facing you", "Side B, turned over")
+
+
 class SideShown(Struct, frozen=True, eq=False):
     """What a pack view shows of one side.
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QW
 
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.put_beside import side_of
+from lumvak.core.put_beside import side_of, usual_ohm
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.reference import reference_to
 from lumvak.ui.session import Session
@@ -30,7 +30,7 @@ BY = (
 def _usual_ohm(evaluation: Evaluation) -> float:
     """That of this pack for its charge."""
     own, ah = side_of(evaluation), evaluation.project.beside.capacity_ah
-    return own.ohm * own.capacity_ah / ah if ah else own.ohm
+    return usual_ohm(own, ah or own.capacity_ah)
 
 
 class SecondFields(QWidget):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lumvak.ui.session import Session
 from lumvak.ui.stages.beside.answer import VIEWS
+from lumvak.ui.stages.beside.other_file import OtherFile
 from lumvak.ui.widgets.pages import Page, StageOfViews
 
 TITLES = {
@@ -19,20 +20,22 @@ class BesideStage(StageOfViews):
     titles = TITLES
 
     def __init__(self, session: Session) -> None:
+        # Its project is read once for all views.
+        self.other = OtherFile(session)
         makers = {"together": self._together, "what-if": self._what_if, "ways": self._ways}
         super().__init__(session, VIEWS, "View of both packs", makers)
 
     def _together(self, session: Session) -> Page:
         from lumvak.ui.stages.beside.together_view import TogetherView
 
-        return TogetherView(session)
+        return TogetherView(session, self.other)
 
     def _what_if(self, session: Session) -> Page:
         from lumvak.ui.stages.beside.what_if_view import WhatIfView
 
-        return WhatIfView(session)
+        return WhatIfView(session, self.other)
 
     def _ways(self, session: Session) -> Page:
         from lumvak.ui.stages.beside.ways_view import WaysView
 
-        return WaysView(session)
+        return WaysView(session, self.other)

@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.beside.figures import beside_figures
 from lumvak.core.beside.joining import safe_charges
-from lumvak.core.beside.together import PartCarries, Together
+from lumvak.core.beside.side import PartCarries
+from lumvak.core.beside.together import Together
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.put_beside import put_beside
@@ -57,9 +58,9 @@ def _sorted(items: tuple[PartCarries, ...]) -> list[PartCarries]:
 class TogetherView(Page):
     """What is known at the left, what comes of it at the right."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, other: OtherFile) -> None:
         super().__init__(session)
-        self.other = OtherFile(session)
+        self.other = other
         self.fields = SecondFields(session)
         self.refused, self.joining, self.run = plain(""), plain(""), plain("")
         for label in (self.refused, self.joining, self.run):

@@ -67,9 +67,9 @@ COLUMNS = (
 class WaysView(Page):
     """A row for each; what each wants stands below."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, other: OtherFile) -> None:
         super().__init__(session)
-        self.other = OtherFile(session)
+        self.other = other
         self.table = RowsTable(COLUMNS, "Ways to join")
         self.wants = plain("")
         self.wants.setWordWrap(True)

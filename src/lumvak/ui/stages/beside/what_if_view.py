@@ -27,9 +27,9 @@ ASKED = ("20 min", "15 min", "8 A")
 class WhatIfView(Page):
     """A question with its numbers, and its answer below."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, other: OtherFile) -> None:
         super().__init__(session)
-        self.other = OtherFile(session)
+        self.other = other
         self.together = self._field("Both run for", ASKED[0])
         self.alone = self._field("Then this pack alone for", ASKED[1])
         self.brake = self._field("A brake gives", ASKED[2])

@@ -29,7 +29,7 @@ from lumvak.core.matching.readings import seats
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_export
-from lumvak.ui.pack_drawing.side import SideShown
+from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import said_of, say
@@ -106,7 +106,7 @@ class CellGroupsView(Page):
         self.says = soft("", wrap=True)
         self.methods = RowsTable(METHOD_COLUMNS, "Methods side by side")
         self.groups = RowsTable(GROUP_COLUMNS, "Groups")
-        self.views = [PackView("Side A, facing you"), PackView("Side B, turned over")]
+        self.views = [PackView(name) for name in SIDE_NAMES]
         for view in self.views:
             view.describe = self._describe
             view.setMinimumHeight(THEME.px(150))
@@ -420,7 +420,7 @@ class CellGroupsView(Page):
             return ""
 
         sides = self._sides(self.session.evaluation, at)
-        named = tuple(zip(("Side A, facing you", "Side B, turned over"), sides, strict=True))
+        named = tuple(zip(SIDE_NAMES, sides, strict=True))
         return BenchStep(
             f"cell {wanted}",
             f"to {name}, group {group}",

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QUrl
-from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 
 from lumvak.core.document.hand import HandCell
 from lumvak.core.matching.readings import with_reading
 from lumvak.files.reference import reference_to, referred
-from lumvak.ui.photograph import KINDS, show_small, small_picture
+from lumvak.ui.photograph import KINDS, open_whole, show_small, small_picture
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import edit_or_why
@@ -73,8 +71,7 @@ class CellNotes(QWidget):
     def open(self) -> None:
         """Open the photograph with the desktop's own program."""
         path = None if self.cell is None else referred(self.cell.photo, self.session.path)
-        if path is not None:
-            QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
+        open_whole(path)
 
     def _ask(self) -> None:
         folder = Path.home() if self.session.path is None else self.session.path.parent

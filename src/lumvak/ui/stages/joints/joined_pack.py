@@ -21,7 +21,7 @@ from lumvak.core.joints.piece_sections import rise_per_square, rises_k
 from lumvak.core.joints.pieces import Pieces, terminal_name
 from lumvak.core.joints.variants import Broken, Variant, what_if
 from lumvak.ui.pack_drawing.layer_choice import LayerChoice
-from lumvak.ui.pack_drawing.side import SideShown
+from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say
@@ -75,7 +75,7 @@ class OnTableView(Page):
         self.layers = LayerChoice()
         self.following = ChoiceRow(LOWER, "What follows from it")
         self.legend = Legend()
-        self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
+        self.side_a, self.side_b = map(PackView, SIDE_NAMES)
         self.state = soft("")
         self.whole = QPushButton("make whole again")
         self.join = QPushButton("join the two")

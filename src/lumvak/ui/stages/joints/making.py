@@ -18,7 +18,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import EXPORTS, ask_export
-from lumvak.ui.pack_drawing.side import SideShown
+from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, spoken
@@ -66,7 +66,7 @@ class MakingView(Page):
         self.paper.picked.connect(self._lay_on)
         self.page.picked.connect(self.show_page)
         self.cut_list, self.order = CutList(session), OrderOfWork()
-        self.side_a, self.side_b = PackView("Side A, facing you"), PackView("Side B, turned over")
+        self.side_a, self.side_b = map(PackView, SIDE_NAMES)
         self.pages = Stack()
         self.export = QPushButton("Export …")
         self.bench: BenchMode | None = None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
@@ -71,12 +70,10 @@ class JudgedChart(Drawing):
             said = f"{say(measured.value, unit)}, {said}: {item.verdict}"
         painter.setPen(THEME.colour(colour))
         painter.drawText(words, align.AlignRight | align.AlignVCenter, said)
-        low = expected.low if math.isinf(expected.far_low) else expected.far_low
-        span = max(expected.far_high - low, 1e-12)
         left, width = bar.left() + 0.5 * (1.0 - WIDE) * bar.width(), WIDE * bar.width()
 
         def x(value: float) -> float:
-            return left + (value - low) / span * width
+            return left + expected.along(value) * width
 
         painter.setPen(QPen(THEME.colour("line"), 1))
         painter.drawLine(

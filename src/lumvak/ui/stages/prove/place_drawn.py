@@ -7,9 +7,7 @@ import numpy as np
 from lumvak.core.arrangement.layout import FACE_A, FACE_B, Index
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.piece_sections import between_groups
-from lumvak.ui.pack_drawing.side import SideShown
-
-FACES = ((FACE_A, "Side A, facing you"), (FACE_B, "Side B, turned over"))
+from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 
 
 def sides_of_place(evaluation: Evaluation, place: str) -> tuple[tuple[str, SideShown], ...]:
@@ -47,7 +45,7 @@ def sides_of_place(evaluation: Evaluation, place: str) -> tuple[tuple[str, SideS
                 marked=marked,
             ),
         )
-        for side, words in FACES
+        for side, words in zip((FACE_A, FACE_B), SIDE_NAMES, strict=True)
     )
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from PyQt6.QtCore import QUrl
-from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QVBoxLayout, QWidget
 
 from lumvak.bench.moment import moment_now
@@ -17,7 +15,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.files.reference import copied_beside, reference_to, referred
 from lumvak.ui.exports import ask_export
 from lumvak.ui.photograph import KINDS as PICTURES
-from lumvak.ui.photograph import show_small, small_picture
+from lumvak.ui.photograph import open_whole, show_small, small_picture
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -259,13 +257,8 @@ class PackLogView(Page):
             if not show_small(button, small_picture(path), photo):
                 button.setText(f"{Path(photo).name[-30:]} is not to be found")
                 button.setEnabled(False)
-            button.clicked.connect(lambda _, path=path: _open(path))
+            button.clicked.connect(lambda _, path=path: open_whole(path))
             layout.addWidget(button)
-
-
-def _open(path: Path | None) -> None:
-    if path is not None:
-        QDesktopServices.openUrl(QUrl.fromLocalFile(str(path)))
 
 
 def _is_group(text: str) -> bool:

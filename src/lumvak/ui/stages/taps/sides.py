@@ -9,13 +9,11 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.taps.guide import TapGuide
-from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
+from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
-
-NAMES = ("Side A, facing you", "Side B, turned over")
 
 
 def facing_of(
@@ -25,7 +23,7 @@ def facing_of(
     drawn = sides_of(evaluation, guides, lead.number)
     return tuple(
         (name, side)
-        for name, side in zip(NAMES, drawn, strict=True)
+        for name, side in zip(SIDE_NAMES, drawn, strict=True)
         if name.lower().startswith(lead.side.lower())
     )
 
@@ -59,8 +57,8 @@ class BothSides(Turning):
 
     def __init__(self, made: Callable[[str], PackView] = PackView) -> None:
         super().__init__(560)
-        self.views = [made(name) for name in NAMES]
-        for view, name in zip(self.views, NAMES, strict=True):
+        self.views = [made(name) for name in SIDE_NAMES]
+        for view, name in zip(self.views, SIDE_NAMES, strict=True):
             view.setMinimumHeight(THEME.px(150))
             view.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
             column = QWidget()
