@@ -50,6 +50,8 @@ def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
     surges = catalogue.surges.values()
     return {
         "pack.cell": [*catalogue.cells],
+        "as_found.cell": [*catalogue.cells],
+        "as_found.chemistry": [*catalogue.chemistries],
         "joints.group.part": [*catalogue.conductors],
         "joints.series.part": [*catalogue.conductors],
         "joints.bridge": [*catalogue.conductors],

@@ -114,7 +114,7 @@ def test_charges_near_every_limit_are_simulated_and_stay_finite(
 def test_every_section_mutated_by_schema_is_refused_or_worked_out(
     demos: dict[str, Project], catalogue: Catalogue
 ) -> None:
-    filled = [whole(base, catalogue, place) for place, base in enumerate([*demos.values()][:3])]
+    filled = [whole(base, catalogue, place) for place, base in enumerate([*demos.values()][:3], 1)]
     # Lists are filled: what the schema takes together with the rest is in them.
     charging, taps = filled[0]["charging"], filled[0]["balance_leads"]
     assert charging["log"]["rows"] and charging["groups"] and taps["totals"] and taps["ways"]

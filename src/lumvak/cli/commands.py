@@ -248,7 +248,7 @@ JOIN = Command(
     "join", "Two packs in parallel: what flows when they are joined, and who carries how much.",
     (
         flag("one", nargs="?", metavar="A", says="a project, or such as 14S:9Ah:0.09ohm@80%%"),
-        flag("other", nargs="?", metavar="B", says="the second one"),
+        flag("other", nargs="*", metavar="B", says="the second one, and up to two more"),
         flag("--current", type=quantity_of(units.CURRENT), metavar="20A",
              says="what is drawn from both"),
         flag("--load", type=quantity_of(units.POWER), metavar="900W", says="or as watts"),
@@ -256,9 +256,21 @@ JOIN = Command(
              says="B so much under A when they are joined, whatever its charge"),
         flag("--by", choices=("direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"),
              default="direct", says="how they are joined"),
+        flag("--netlist", type=Path, metavar="PAIR.cir",
+             says="write them as a netlist for a circuit simulator, joined directly"),
         BATCH, JSON, CATALOGUE,
     ),
     "lumvak.cli.afterwards.join:run",
+)  # fmt: skip
+AUDIT = Command(
+    "audit", "A pack as found: what it may give, what sets that, and what to make of it.",
+    (
+        maybe_file("a project that says what was seen of it"),
+        flag("-o", "--out", type=Path, metavar="PAGE.pdf",
+             says="write one page for its owner; .pdf or .html"),
+        BATCH, JSON, CATALOGUE,
+    ),
+    "lumvak.cli.afterwards.audit:run",
 )  # fmt: skip
 PROVE = Command(
     "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
@@ -300,6 +312,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF, JOIN),
+        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF, AUDIT, JOIN),
     )
 }

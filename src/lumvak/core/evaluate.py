@@ -13,6 +13,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from lumvak.core.arrangement.findings import arrangement_findings
+from lumvak.core.as_found.topic import found_topic
 from lumvak.core.bms.verdicts import wants_one_port
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charged import charging_of
@@ -95,7 +96,9 @@ def stops_of(evaluation: Evaluation) -> tuple[str, ...]:
 
 def _stops(findings: tuple[Finding, ...]) -> tuple[str, ...]:
     # A charger is taken for the pack, and not the pack for the charger.
-    found = {item.code for item in findings if item.severity == "stop"} - {"charger-wrong"}
+    # What a found pack looks like bars it whatever is chosen.
+    aside = {"charger-wrong", "found-state"}
+    found = {item.code for item in findings if item.severity == "stop"} - aside
     return tuple(sorted(found))
 
 
@@ -156,6 +159,7 @@ def _once(
     watched = _watched(project, sized, steps)
     bare = Evaluation(
         project=project,
+        as_found=steps.of(found_topic, project.as_found, sized.parts),
         sized=sized,
         laid_out=laid_out,
         run=run,

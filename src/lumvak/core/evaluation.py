@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from lumvak.core.arrangement.figures import LayoutFigures
 from lumvak.core.arrangement.layout import Barriers
 from lumvak.core.arrangement.outline import Flaw
+from lumvak.core.as_found.topic import FoundTopic
 from lumvak.core.bms.verdicts import BoardChoice, BoardVerdict
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.charging.figures import ChargeFigures
@@ -113,6 +114,7 @@ class Evaluation(Struct, frozen=True):
     """
 
     project: Project
+    as_found: FoundTopic
     sized: Sized
     laid_out: LaidOut
     run: RunResult
@@ -132,7 +134,7 @@ class Evaluation(Struct, frozen=True):
         sized, laid_out = self.sized, self.laid_out
         of_the_pack = (sized.in_hand, laid_out.clearance, laid_out.inside, laid_out.bridged)
         at_the_bench = (self.beside, self.tested, self.watched, self.balance, self.charging)
-        return (*of_the_pack, *at_the_bench)
+        return (self.as_found, *of_the_pack, *at_the_bench)
 
     @property
     def cuts(self) -> tuple[Cut, ...]:

@@ -165,7 +165,8 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
     """The project carrying copies of just the parts that it names."""
     known = catalogue.with_parts(project.parts)
     in_hand = (*(lot.cell or "" for lot in project.hand.lots), project.hand.old.cell or "")
-    named = (project.pack.cell or "", *(item.cell for item in project.pack.beside), *in_hand)
+    beside = (item.cell for item in project.pack.beside)
+    named = (project.pack.cell or "", project.as_found.cell or "", *beside, *in_hand)
     cells = {name: known.cells[name] for name in named if name in known.cells}
     chemistries = {cell.chemistry: known.chemistry_of(cell) for cell in cells.values()}
     strips = {project.joints.group.part, project.joints.series.part, project.joints.bridge}

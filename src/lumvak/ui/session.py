@@ -302,9 +302,10 @@ class Session(QObject):
         self._added.update((figure.key, figure) for figure in figures)
         return True
 
-    def add_findings(self, findings: Iterable[Finding], revision: int) -> None:
-        """Keep findings worked out beside the evaluation of ``revision``; stale ones go."""
-        if revision == self.revision and (found := tuple(findings)) != self.beside:
+    def add_findings(self, findings: Iterable[Finding], revision: int, stage: str) -> None:
+        """Keep what a ``stage`` found beside the evaluation of ``revision``; stale ones go."""
+        others = [it for it in self.beside if it.stage != stage]
+        if revision == self.revision and (found := (*others, *findings)) != self.beside:
             self.beside = found
             self.findings_changed.emit()
 

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from lumvak.core.beside.joining import DIED, joined, safe_charges
+from lumvak.core.beside.joining import DIED, joined, joined_on, safe_charges
 from lumvak.core.beside.side import SideLimit, standing_at
 from tests.beside_pairs import random_pair, straight
 
@@ -52,3 +52,31 @@ def test_a_part_that_would_carry_more_is_named() -> None:
     (limit,) = found.limits
     assert (limit.what, limit.limit_a, limit.holds) == ("BMS", 5.0, False)
     assert not found.is_safe and found.safe_v == pytest.approx(5.0 * 0.15)
+
+
+def test_a_third_is_joined_onto_two_as_onto_one_of_both_conductances() -> None:
+    """Two alike in parallel are one of half the resistance and twice the charge."""
+    third = straight("third", 42.0, 58.8, 9.0, 0.06, at=0.7)
+    pair = [straight(name, 42.0, 58.8, 9.0, 0.09) for name in ("one", "two")]
+    as_one = straight("both", 42.0, 58.8, 18.0, 0.045)
+    onto, alone = joined_on(pair, third), joined(as_one, third)
+    assert onto.peak_a == pytest.approx(alone.peak_a)
+    assert onto.seconds == pytest.approx(alone.seconds)
+    assert onto.heat_j == pytest.approx(alone.heat_j) and onto.safe_v == alone.safe_v
+
+
+def test_each_of_two_carries_its_share_of_what_a_third_takes() -> None:
+    limits = (SideLimit("fuse", 20.0, 20.0),)
+    one = replace(straight("one", 42.0, 58.8, 9.0, 0.03), limits=limits)
+    two = replace(straight("two", 42.0, 58.8, 9.0, 0.06), limits=limits)
+    found = joined_on([one, two], straight("third", 42.0, 58.8, 9.0, 0.06, at=0.7))
+    carried = {it.side: it.carries_a for it in found.limits}
+    assert carried["one"] == pytest.approx(2.0 * carried["two"])
+    assert sum(carried.values()) == pytest.approx(found.peak_a)
+
+
+@pytest.mark.parametrize(("at", "sparks"), [(0.99, False), (0.9, True)])
+def test_a_contact_melts_over_what_copper_melts_at(at: float, sparks: bool) -> None:
+    one = straight("one", 42.0, 58.8, 9.0, 0.09)
+    found = joined(one, straight("other", 42.0, 58.8, 9.0, 0.09, at=at))
+    assert found.sparks == sparks == (abs(found.apart_v) > 0.43)

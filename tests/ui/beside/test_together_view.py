@@ -25,7 +25,7 @@ def test_numbers_make_a_pack_that_is_joined_and_run(window: Window, view: Togeth
     field.edit.setText("12 Ah")
     field.commit()
     assert view.results.isVisible() and not view.waits.isVisible()
-    assert "level: nothing flows" in view.joining.text()
+    assert "level, at 100 % and 100 %: nothing flows" in view.joining.text()
     assert "Together" in view.run.text() and "more than the sum" in view.run.text()
     window.session.edit({"beside.at": 0.6})
     assert "NOT AS THEY STAND" in view.joining.text()

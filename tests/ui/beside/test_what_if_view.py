@@ -21,3 +21,18 @@ def test_a_plug_that_was_pulled_and_a_brake(window: Window) -> None:
     view.brake.setText("400 A")
     view.brake.editingFinished.emit()
     assert "Brake less" in view.braked.text() and not view.problem.isVisible()
+
+
+def test_one_opens_a_group_is_weak_and_both_are_charged(window: Window) -> None:
+    found = beside(window, "what-if").views["what-if"]
+    assert isinstance(found, WhatIfView)
+    window.session.edit({"beside.capacity_ah": 9.0})
+    assert "takes all for" in found.opened.text()
+    assert found.weakened.text().startswith("the second pack opens after")
+    before = found.weakened.text()
+    found.weak_in.picked.emit(0)
+    assert found.weakened.text() != before and window.session.project.name in found.weakened.text()
+    assert "all are full after" in found.charged.text()
+    found.charger.setText("much")
+    found.charger.editingFinished.emit()
+    assert found.problem.isVisible()

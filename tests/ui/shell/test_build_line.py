@@ -18,7 +18,9 @@ from lumvak.ui.widgets.theme import THEME
 
 PARTS = ("on paper", "at the bench", "afterwards")
 TWELVE = tuple(
-    replace(STAGES[place % 6], key=f"stage{place}", name=f"Stage {place}", part=PARTS[place // 5])
+    replace(
+        STAGES[1 + place % 6], key=f"stage{place}", name=f"Stage {place}", part=PARTS[place // 5]
+    )
     for place in range(13)
 )
 
@@ -103,8 +105,8 @@ def test_the_open_stage_is_in_view_and_what_is_beyond_is_counted(
 def test_a_stage_that_does_not_apply_is_not_shown_as_undone(
     qtbot: QtBot, evaluation: Evaluation
 ) -> None:
-    bought = replace(STAGES[0], applies=lambda _: False)
-    line = line_of(qtbot, evaluation, (bought, *STAGES[1:]), 600)
+    bought = replace(STAGES[1], applies=lambda _: False)
+    line = line_of(qtbot, evaluation, (bought, *STAGES[2:]), 600)
     assert (line.entries[0].severity, line.entries[0].answer) == ("none", "not for this")
     assert line.entries[1].severity != "none"
 

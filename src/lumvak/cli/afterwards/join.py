@@ -24,12 +24,15 @@ from lumvak.core.document.afterwards.beside import By
 from lumvak.core.put_beside import side_of
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.export.pair_netlist import pair_text
+from lumvak.files.problem import FileProblem, write_atomically
 
 # A pack as a few numbers: 14S:9Ah:0.09ohm:nmc@80%
 NUMBERS = re.compile(
     r"(?P<series>\d+)[sS]:(?P<ah>[\d.]+)[aA][hH]:(?P<ohm>[\d.]+)(?P<milli>m?)ohm(?::(?P<chem>[a-z-]+))?"
 )
 ACCEPTED = "a project file, or such as 14S:9Ah:0.09ohm or 14S:9Ah:90mohm:lfp, and @80% after either"
+NAMES = ("A", "B", "C", "D")
 # So many rows of a course are told.
 ROWS = 60
 
@@ -77,16 +80,25 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return run_batch(lambda asked: _asked(asked, chosen), BATCH_WANTS)
     load = _load(chosen, refuse)
     try:
+        if chosen.one is None or not 1 <= len(chosen.other) < len(NAMES):
+            refuse("two packs are wanted, or up to four")
         sides = [
             read_side(text, name, chosen.catalogue)
-            for text, name in ((chosen.one, "A"), (chosen.other, "B"))
+            for text, name in zip((chosen.one, *chosen.other), NAMES, strict=False)
         ]
     except SideError as problem:
         complain("lumvak join", spoken(problem.said))
         return 2
-    if sides[0] is None or sides[1] is None:
+    packs = [it for it in sides if it is not None]
+    if len(packs) < len(sides):
         return 2
-    found = together(_apart(sides[0], sides[1], chosen.apart), load, chosen.by)
+    found = together(_apart(packs, chosen.apart), load, chosen.by)
+    if chosen.netlist is not None:
+        try:
+            write_atomically(chosen.netlist, pair_text(found, chosen.by).encode("utf-8"))
+        except FileProblem as problem:
+            complain("lumvak join", problem)
+            return 2
     print(json_text(join_json(found)) if chosen.json else join_text(found))
     return int(bool(found.why_not) or not all(it.holds for it in found.carried))
 
@@ -96,8 +108,10 @@ BATCH_WANTS = '{"a": "14S:9Ah:0.09ohm@100%", "b": "14S:20Ah:0.06ohm", "current_a
 
 def _asked(asked: Any, chosen: argparse.Namespace) -> dict[str, Any]:
     """One line of a batch."""
-    sides = [read_side(str(asked[key]), key.upper(), chosen.catalogue) for key in ("a", "b")]
-    if sides[0] is None or sides[1] is None:
+    keys = ("a", "b", *(key for key in ("c", "d") if key in asked))
+    sides = [read_side(str(asked[key]), key.upper(), chosen.catalogue) for key in keys]
+    packs = [it for it in sides if it is not None]
+    if len(packs) < len(sides):
         raise SideError("a project cannot be read")
     amps, watts = asked.get("current_a"), asked.get("load_w")
     if (amps is None) == (watts is None):
@@ -106,7 +120,7 @@ def _asked(asked: Any, chosen: argparse.Namespace) -> dict[str, Any]:
         None if amps is None else float(amps), None if watts is None else float(watts)
     )
     by: By = asked.get("by", chosen.by)
-    return join_json(together(_apart(sides[0], sides[1], asked.get("apart_v")), load, by))
+    return join_json(together(_apart(packs, asked.get("apart_v")), load, by))
 
 
 def _load(chosen: argparse.Namespace, refuse: Refuse) -> SharedLoad:
@@ -115,11 +129,12 @@ def _load(chosen: argparse.Namespace, refuse: Refuse) -> SharedLoad:
     return SharedLoad(chosen.current, chosen.load)
 
 
-def _apart(one: PackSide, other: PackSide, volts: float | None) -> tuple[PackSide, PackSide]:
-    """Both as they stand, or the second so much under the first."""
-    if volts is None:
-        return one, other
-    return one, standing_at(other, other.at_volts(one.emf_v - volts))
+def _apart(packs: Sequence[PackSide], volts: float | None) -> tuple[PackSide, ...]:
+    """All as they stand, or the second so much under the first."""
+    one, other, *more = packs
+    if volts is not None:
+        other = standing_at(other, other.at_volts(one.emf_v - volts))
+    return one, other, *more
 
 
 def join_json(found: Together) -> dict[str, Any]:
@@ -131,7 +146,10 @@ def join_json(found: Together) -> dict[str, Any]:
     return {
         "may": True,
         "why_not": [],
-        "join_safe": None if joining is None else joining.is_safe,
+        "join_safe": None if joining is None else found.is_safe,
+        "sparks": any(it.sparks for it in found.plugs),
+        "stand_at": [it.at for it in found.sides],
+        "notes": [spoken(note) for it in found.sides for note in it.notes],
         "join_peak_a": None if joining is None else joining.peak_a,
         "join_s": None if joining is None else joining.seconds,
         "join_heat_j": None if joining is None else joining.heat_j,
@@ -175,6 +193,11 @@ def join_text(found: Together) -> str:
     if found.why_not or found.course is None:
         return "\n".join(f"Not in parallel: {spoken(it)}." for it in found.why_not)
     lines = []
+    for place, plug in enumerate(found.plugs[1:], 2):
+        lines.append(
+            f"{NAMES[place]} onto those before it, {say(abs(plug.apart_v), 'V')} apart: "
+            f"{say(plug.peak_a, 'A')}; within {say(plug.safe_v, 'V')} every part bears it."
+        )
     if (joining := found.joining) is not None:
         low, high = safe_charges(found.sides[0], found.sides[1], joining.safe_v)
         apart, peak = say(abs(joining.apart_v), "V"), say(joining.peak_a, "A")

@@ -65,7 +65,7 @@ class _SideCurve:
         self.ohm = (more_ohm + side.ohm * side.shape).tolist()
         self.more = (np.diff(self.ohm) / np.diff(side.charge)).tolist()
         self.coulomb = 3600.0 * side.capacity_ah
-        self.stop_v, self.name = side.stop_v, side.name
+        self.stop_v, self.name, self.floor = side.stop_v, side.name, side.floor
 
     def at(self, charge: float) -> tuple[float, float, float]:
         """Rest volts, their slope against the charge, and ohm, at a charge.
@@ -171,7 +171,7 @@ class _Packs:
         return [
             place
             for place, (it, at) in enumerate(zip(self.curves, charge, strict=True))
-            if on[place] and (now.volts < it.stop_v or at < 0.0)
+            if on[place] and (now.volts < it.stop_v or at < it.floor)
         ]
 
     def solved(self, charge: list[float], on: list[bool]) -> _Now:

@@ -60,7 +60,8 @@ class PackSide(Struct, frozen=True, eq=False):
 
     ``charge`` (m,) rises from 0 to 1, ``rest_v`` (m,) are volts of the whole pack at rest,
     ``shape`` (m,) is its resistance over ``ohm``. ``fast_ohm`` is what counts in the first moment,
-    ``at`` its state of charge, ``stop_v`` where it ends a discharge.
+    ``at`` its state of charge, ``stop_v`` where it ends a discharge, ``floor`` the charge at which
+    its weakest group is empty. ``notes`` are what is to be known of the port it is joined by.
     """
 
     name: str
@@ -75,6 +76,8 @@ class PackSide(Struct, frozen=True, eq=False):
     stop_v: float
     at: float
     limits: tuple[SideLimit, ...] = ()
+    floor: float = 0.0
+    notes: tuple[Text, ...] = ()
 
     @property
     def emf_v(self) -> float:
@@ -183,6 +186,11 @@ def _rising(volts: Array) -> Array:
 def standing_at(side: PackSide, at: float) -> PackSide:
     """The same pack ``at`` another state of charge."""
     return replace(side, at=min(max(at, 0.0), 1.0))
+
+
+def with_weak_group(side: PackSide, share: float) -> PackSide:
+    """The same pack with one group that holds but a ``share`` of the others: it ends the run."""
+    return replace(side, floor=min(max(1.0 - share, side.floor), 1.0))
 
 
 def why_not(sides: tuple[PackSide, ...]) -> tuple[Text, ...]:

@@ -8,7 +8,8 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.beside.joining import JoinedSides, joined
+from lumvak.core.beside.joining import JoinedSides, joined_on
+from lumvak.core.beside.levelling import levelled
 from lumvak.core.beside.sharing import SharedCourse, SharedLoad, shared
 from lumvak.core.beside.side import PackSide, PartCarries, parts_carry, why_not
 from lumvak.core.document.afterwards.beside import By
@@ -19,14 +20,28 @@ LITTLE_A = 1e-6
 
 
 class Together(Struct, frozen=True, eq=False, dict=True):
-    """Packs joined and run together; ``why_not`` says why they must not be, and then no more is."""
+    """Packs joined and run together; ``why_not`` says why they must not be, and then no more is.
+
+    ``plugs`` are what flows as each after the first is plugged in: the second to the first, the
+    next to those that are level by then; none where nothing can flow back.
+    """
 
     sides: tuple[PackSide, ...]
     why_not: tuple[Text, ...]
-    joining: JoinedSides | None = None
+    plugs: tuple[JoinedSides, ...] = ()
     course: SharedCourse | None = None
     carried: tuple[PartCarries, ...] = ()
     load: SharedLoad = SharedLoad()
+
+    @property
+    def joining(self) -> JoinedSides | None:
+        """What flows when the second is joined to the first; ``None`` where nothing can."""
+        return self.plugs[0] if self.plugs else None
+
+    @property
+    def is_safe(self) -> bool:
+        """Whether every plug may go in as they stand."""
+        return all(it.is_safe for it in self.plugs)
 
     @cached_property
     def hours_alone(self) -> tuple[float, ...]:
@@ -47,32 +62,42 @@ class Together(Struct, frozen=True, eq=False, dict=True):
 def together(
     sides: Sequence[PackSide], load: SharedLoad, by: By = "direct", between_ohm: float = 0.0
 ) -> Together:
-    """Packs joined as they stand and discharged together.
+    """Packs joined as they stand, one after the other, and discharged together.
 
-    With a switch nothing is judged of the joining, for they are level when it closes; they run from
-    where they stand.
+    With a switch they are brought level before it closes: nothing flows then, and they run from
+    there.
     """
     packs = tuple(sides)
     refused = why_not(packs)
     if refused:
         return Together(packs, refused)
-    joining = joined(packs[0], packs[1], between_ohm) if by in ("direct", "switch") else None
+    if by == "switch":
+        packs = levelled(packs)
+    plugs = _plugs(packs, between_ohm) if by in ("direct", "switch") else ()
     course = shared(packs, load, by)
     return Together(
         packs,
         (),
-        joining=joining,
+        plugs=plugs,
         course=course,
         load=load,
-        carried=tuple(_carried(packs, course, joining if by == "direct" else None)),
+        carried=tuple(_carried(packs, course, plugs if by == "direct" else ())),
+    )
+
+
+def _plugs(packs: tuple[PackSide, ...], between_ohm: float) -> tuple[JoinedSides, ...]:
+    """What flows as each is plugged onto those before it, which are level by then."""
+    return tuple(
+        joined_on(levelled(packs[:place]), packs[place], between_ohm)
+        for place in range(1, len(packs))
     )
 
 
 def _carried(
-    sides: tuple[PackSide, ...], course: SharedCourse, joining: JoinedSides | None
+    sides: tuple[PackSide, ...], course: SharedCourse, plugs: tuple[JoinedSides, ...]
 ) -> Iterator[PartCarries]:
-    if joining is not None:
-        yield from joining.limits
+    for plug in plugs:
+        yield from plug.limits
     first = course.ended[0][1] if course.ended else float(course.seconds[-1])
     until = int(np.searchsorted(course.seconds, first, side="left"))
     for place, side in enumerate(sides):

@@ -7,6 +7,7 @@ stated rule and marks everything made from it as assumed.
 from typing import Annotated, Literal
 
 from lumvak.core.catalogue.catalogue import Parts
+from lumvak.core.document.afterwards.as_found import AsFound
 from lumvak.core.document.afterwards.beside import SecondPack
 from lumvak.core.document.afterwards.record_of_pack import PackRecord
 from lumvak.core.document.arrangement import Arrangement
@@ -37,6 +38,7 @@ class Project(Document, frozen=True):
     version: Literal[1] = 1
     name: Annotated[str, about("Name", min_length=1, max_length=120)] = "Untitled pack"
     note: Annotated[str, about("Note", max_length=5000)] = ""
+    as_found: AsFound = AsFound()
     need: Need = Need()
     pack: Pack = Pack()
     run: RunSettings = RunSettings()

@@ -32,7 +32,7 @@ from lumvak.ui.widgets.words import tip
 # closer, with the names alone. The heading of a part; what tells that there is more.
 ROOMY, CLOSE, NAMES = (56, 6), (42, 1), (25, 1)
 # Marks alone stand closer still where there is little room.
-MARKS = (19, 0)
+MARKS = (17, 0)
 HEADING, ABOVE, MORE, LINE_BASE = 21, 5, 16, 15
 # Between two parts where marks alone are shown.
 PARTED = 8
@@ -245,7 +245,9 @@ class BuildLine(QWidget):
 
         ``refused`` and ``beside`` are as in ``entries``.
         """
-        fresh = entries(evaluation, self._stages, refused, beside)
+        stages = [it for it in self._stages if it.key == current or it.shown(evaluation)]
+        self._keys = [stage.key for stage in stages]
+        fresh = entries(evaluation, stages, refused, beside)
         if fresh != self.entries or current != self._current:
             if current != self._current:
                 self._moved = None
@@ -270,7 +272,11 @@ class BuildLine(QWidget):
         if not self.entries:
             return
         laid, rects = self.laid(), self.rects()
-        for place, (button, rect) in enumerate(zip(self.buttons, rects, strict=True)):
+        for button in self.buttons[len(rects) :]:
+            button.hide()
+        # There are as many buttons as stages, of which not all are shown.
+        for place, (button, rect) in enumerate(zip(self.buttons, rects, strict=False)):
+            button.show()
             button.setGeometry(rect.toRect())
             mark_y = round(self._mark_y(rect) - rect.top())
             answered = laid.answers or place == self._here

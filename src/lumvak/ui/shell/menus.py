@@ -19,7 +19,7 @@ from lumvak.ui.laid_over.apart import Apart
 from lumvak.ui.session import Session
 from lumvak.ui.shell.moving import SPLITS, move_splitter
 from lumvak.ui.shell.project_files import ProjectFiles
-from lumvak.ui.stages.order import STAGES
+from lumvak.ui.stages.order import FIRST, STAGES
 from lumvak.ui.widgets.theme import TEXT_SIZES
 from lumvak.ui.widgets.words import tip
 
@@ -55,9 +55,10 @@ def entries(
 
 
 def stage_entries(go_to: Callable[[str], object]) -> Iterator[MenuEntry]:
-    """Every stage; the first ten have a key."""
-    for place, stage in enumerate(STAGES, 1):
-        keys = (f"Alt+{place % 10}",) * (place < 11)
+    """Every stage; ten from the first on have a key."""
+    first = next(place for place, stage in enumerate(STAGES) if stage.key == FIRST)
+    for place, stage in enumerate(STAGES, 1 - first):
+        keys = (f"Alt+{place % 10}",) * (0 < place < 11)
         yield MenuEntry(stage.name, partial(go_to, stage.key), keys)
 
 

@@ -40,7 +40,7 @@ from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.stages.opened import StagePages
-from lumvak.ui.stages.order import STAGES
+from lumvak.ui.stages.order import FIRST, STAGES, first_stage
 from lumvak.ui.widgets.pages import Page, waiting
 from lumvak.ui.widgets.theme import THEME, dress, next_text_size, sheet_of
 
@@ -58,7 +58,7 @@ class Window(QMainWindow):
         self.session = session
         self.settings = settings
         self._settings_path = settings_path
-        self.stage = settings.stage if settings.stage in KEYS else KEYS[0]
+        self.stage = settings.stage if settings.stage in KEYS else FIRST
         self.pages = StagePages(session, settings.views)
         shown = {part: getattr(settings, f"{part}_shown") for part in PARTS}
         self.folds = Folds(shown, settings.paths)
@@ -91,7 +91,7 @@ class Window(QMainWindow):
         session.remembered.connect(lambda name, value: self._remember(**{name: value}))
         self.files.said.connect(self._tell)
         self.files.quiet.connect(lambda: self.notice.setVisible(False))
-        self.files.began.connect(lambda: self.open_stage("need"))
+        self.files.began.connect(lambda: self.open_stage(first_stage(session.evaluation)))
         self.files.used.connect(self.remember_file)
         self.files.other.connect(self._take_file)
         self.files.sought.connect(partial(go_to_field, session, self._ways))
@@ -135,13 +135,13 @@ class Window(QMainWindow):
         """Turn to a stage."""
         self.commit_pending()
         self.stage = key
-        self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         folded = self.folds.folded("path")
         self.folds.stand_at(key, bench=PART_OF[key] != ON_PAPER)
         if self.folds.folded("path") != folded:
             self.frame.show_folds()
         widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
+        self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         self.stack.setCurrentWidget(widget)
         self._show_line()
         self.margin.show_stage(key)

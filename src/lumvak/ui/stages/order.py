@@ -9,6 +9,8 @@ from msgspec import Struct
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.stages.arrangement.answer import arrangement_answer
+from lumvak.ui.stages.as_found.answer import VIEWS as AS_FOUND_VIEWS
+from lumvak.ui.stages.as_found.answer import as_found_answer, as_found_begun
 from lumvak.ui.stages.beside.answer import VIEWS as BESIDE_VIEWS
 from lumvak.ui.stages.beside.answer import beside_answer
 from lumvak.ui.stages.cells.answer import VIEWS as CELLS_VIEWS
@@ -43,7 +45,7 @@ class Stage(Struct, frozen=True):
     keys of its own question: the first figure there is, is worked in the margin when it is opened.
     ``views`` are its views and their words; ``part`` is where it stands in the build line.
     ``applies`` tells whether the project has that step at all, ``begun`` whether there is anything
-    of it yet.
+    of it yet, ``shown`` whether it stands in the build line.
     """
 
     key: str
@@ -55,6 +57,13 @@ class Stage(Struct, frozen=True):
     part: str = "on paper"
     applies: Callable[[Evaluation], bool] = _always
     begun: Callable[[Evaluation], bool] = _always
+    shown: Callable[[Evaluation], bool] = _always
+
+
+def _as_found(session: Session) -> Page:
+    from lumvak.ui.stages.as_found.stage import AsFoundStage
+
+    return AsFoundStage(session)
 
 
 def _need(session: Session) -> Page:
@@ -130,7 +139,18 @@ def _record(session: Session) -> Page:
 
 
 JOINTS_ASK = ("network.series_limit_a", "network.group_limit_a", "joints.series.limit_a")
+FIRST = "need"
 STAGES: tuple[Stage, ...] = (
+    Stage(
+        "as_found",
+        "As found",
+        answer=as_found_answer,
+        page=_as_found,
+        asks=("as_found.continuous_a", "rating.continuous_a"),
+        views=AS_FOUND_VIEWS,
+        begun=as_found_begun,
+        shown=as_found_begun,
+    ),
     Stage("need", "Need", need_answer, _need, ("need.max_voltage_v", "demand.mean_current_a")),
     Stage("cells", "Cells and count", cells_answer, _cells, ("pack.parallel",), CELLS_VIEWS),
     Stage("run", "Discharge", run_answer, _run, ("run.time_h",)),
@@ -200,3 +220,8 @@ STAGES: tuple[Stage, ...] = (
         ),
     ),
 )
+
+
+def first_stage(evaluation: Evaluation) -> str:
+    """Where a project begins: the first stage of its build line."""
+    return next(stage.key for stage in STAGES if stage.shown(evaluation))

@@ -30,7 +30,7 @@ class QuantityField(QWidget):
     optional field left empty shows the value that is taken instead, and where it comes from. Its
     name, kind and tip are those of its type in the document; ``figure`` is the key of what is taken
     where it is empty, if that is not its own path, ``usual`` what stands there where it is no
-    figure.
+    figure, ``empty`` what it says of an optional one without either.
     """
 
     def __init__(
@@ -42,8 +42,10 @@ class QuantityField(QWidget):
         figure: str = "",
         usual: Callable[[Evaluation], float] | None = None,
         width: int = 104,
+        empty: str = "not given",
     ) -> None:
         super().__init__()
+        self.empty = empty
         field = field_of(path)
         self.session, self.path, self.kind = session, path, kind_of(path)
         self.optional, self.figure, self._usual = field.optional, figure or path, usual
@@ -122,7 +124,7 @@ class QuantityField(QWidget):
             self.note.setText(ORIGIN_WORDS[figure.origin])
             self.note.setToolTip(tip(spoken(figure.rule)))
         else:
-            self.edit.setPlaceholderText("not given" if self.optional else "")
+            self.edit.setPlaceholderText(self.empty if self.optional else "")
             given = "default" if value == default_value(self.path) else "typed"
             self.note.setText("" if value is None else given)
             self.note.setToolTip("")

@@ -5,7 +5,17 @@ from typing import Annotated, Literal
 from lumvak.core.record import Document, PartId, Unfit, about
 
 By = Literal["direct", "switch", "diodes", "ideal-diodes", "one-at-a-time"]
+Port = Literal["discharge", "charge"]
+MOST_MORE = 2
 Charged = Annotated[float, about(ge=0, le=1)]
+
+
+class MorePack(Document, frozen=True):
+    """A third or a fourth pack beside both, as a few numbers; in all else it is as this pack."""
+
+    capacity_ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e5)]
+    ohm: Annotated[float, about("Resistance", "Ω", gt=0, le=1000)] | None = None
+    at: Annotated[Charged, about("Its charge", "%", also="state of charge SoC")] = 1.0
 
 
 class SecondPack(Document, frozen=True):
@@ -23,6 +33,9 @@ class SecondPack(Document, frozen=True):
     at: Annotated[Charged, about("Its charge", "%", also="state of charge SoC")] = 1.0
     own_at: Annotated[Charged, about("Charge of this pack", "%", also="state of charge SoC")] = 1.0
     by: Annotated[By, about("Joined")] = "direct"
+    port: Annotated[Port, about("The second is joined by its", also="socket")] = "discharge"
+    own_port: Annotated[Port, about("This pack is joined by its", also="socket")] = "discharge"
+    more: Annotated[tuple[MorePack, ...], about("More packs", max_length=MOST_MORE)] = ()
     between_ohm: Annotated[float, about("Leads between them", "Ω", ge=0, le=10)] = 0.0
     current_a: Annotated[float, about("Both drive", "A", gt=0, le=1e4)] | None = None
 

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton, QVBoxLayout, QWidget
 
+from lumvak.core.checked import made
+from lumvak.core.document.afterwards.beside import MOST_MORE, MorePack
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.put_beside import side_of, usual_ohm
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.reference import reference_to
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of
+from lumvak.ui.speech import said_of, say
+from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
-from lumvak.ui.widgets.quantity_field import QuantityField, try_edit
+from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, mark_bad, try_edit
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import heading, soft
+from lumvak.ui.widgets.words import heading, plain, soft
 
 BY = (
     ("direct", "joined directly"),
@@ -25,6 +29,29 @@ BY = (
     ("diodes", "joined by diodes"),
     ("one-at-a-time", "one at a time"),
 )
+
+
+PORTS = (("discharge", "discharge port"), ("charge", "charge port"))
+MORE = re.compile(r"([\d.,]+)\s*[aA][hH](?:\s*@\s*([\d.,]+)\s*%?)?")
+
+
+def read_more(text: str) -> tuple[tuple[MorePack, ...], str]:
+    """A third and a fourth pack from “9 Ah; 12 Ah @ 80 %”; else why not."""
+    packs = []
+    for part in filter(None, (it.strip() for it in text.split(";"))):
+        match = MORE.fullmatch(part)
+        try:
+            ah, at = (float((it or "100").replace(",", ".")) for it in match.groups())  # type: ignore[union-attr]
+            packs.append(made(MorePack, {"capacity_ah": ah, "at": at / 100.0}))
+        except (AttributeError, ValueError):
+            return (), f"“{part[:30]}” is no pack; accepted: such as 9 Ah, or 9 Ah @ 80 %"
+    if len(packs) > MOST_MORE:
+        return (), f"{len(packs)} more packs; accepted: {MOST_MORE} at most"
+    return tuple(packs), ""
+
+
+def _more_said(pack: MorePack) -> str:
+    return say(pack.capacity_ah, "Ah") + ("" if pack.at == 1.0 else f" @ {say(pack.at, '%')}")
 
 
 def _usual_ohm(evaluation: Evaluation) -> float:
@@ -70,6 +97,20 @@ class SecondFields(QWidget):
         self.by.setAccessibleName("How they are joined")
         for value, words in BY:
             self.by.addItem(words, value)
+        self.ports = [
+            FieldChoice(session, f"beside.{name}", PORTS, words)
+            for name, words in (
+                ("own_port", "This pack is joined by its"),
+                ("port", "The second is joined by its"),
+            )
+        ]
+        self.more = EntryField()
+        self.more.setObjectName("beside.more")
+        self.more.setAccessibleName("More packs")
+        self.more.setPlaceholderText("9 Ah; 12 Ah @ 80 %")
+        self.more_problem = plain("")
+        self.more_problem.setObjectName("bad")
+        self.more_problem.setWordWrap(True)
         self.choose, self.forget = QPushButton("its project …"), QPushButton("by numbers")
         self.file = soft("", wrap=True)
         outer = QVBoxLayout(self)
@@ -81,7 +122,12 @@ class SecondFields(QWidget):
         for field in (*self.numbers, self.chemistry, *self.both):
             outer.addWidget(field)
         outer.addWidget(self.by)
+        for port, words in zip(self.ports, ("this by its", "the second by its"), strict=True):
+            outer.addWidget(flowing(soft(words), port, gap=8))
+        outer.addWidget(flowing(soft("more packs"), self.more, gap=8))
+        outer.addWidget(self.more_problem)
         outer.addStretch(1)
+        self.more.editingFinished.connect(self._take_more)
         self.by.activated.connect(
             lambda _: try_edit(session, {"beside.by": self.by.currentData()}, "how it is joined")
         )
@@ -90,6 +136,16 @@ class SecondFields(QWidget):
         )
         self.choose.clicked.connect(self._ask)
         self.forget.clicked.connect(lambda: try_edit(session, {"beside.file": ""}))
+
+    def _take_more(self) -> None:
+        """Take the third and the fourth pack as they are typed."""
+        if not self.more.isModified():
+            return
+        packs, why = read_more(self.more.text())
+        mark_bad(self.more, self.more_problem, why)
+        if not why:
+            self.more.setModified(False)
+            try_edit(self.session, {"beside.more": packs}, "more packs")
 
     def _ask(self) -> None:
         path = self.session.path
@@ -114,6 +170,9 @@ class SecondFields(QWidget):
         for field in (*self.numbers, self.chemistry):
             field.setVisible(not wanted.file)
         self.forget.setVisible(bool(wanted.file))
+        if not self.more.isModified():
+            self.more.setText("; ".join(_more_said(it) for it in wanted.more))
+        mark_bad(self.more, self.more_problem, self.more_problem.text())
         self.file.setText(problem or wanted.file)
         self.file.setVisible(bool(wanted.file))
         self.by.setCurrentIndex(self.by.findData(wanted.by))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
@@ -14,7 +15,7 @@ from lumvak.ui.speech import say
 from lumvak.ui.widgets.plots import keep_room, legend_look, named_plot, show_points
 from lumvak.ui.widgets.theme import THEME
 
-ROLES = ("copper", "verdigris")
+ROLES = ("copper", "verdigris", "amber", "ink")
 # Over the highest there is room for the words.
 OVER = 1.6
 
@@ -25,15 +26,24 @@ class ShareChart(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.plot = named_plot("A", "minutes")
-        legend = self.plot.addLegend(offset=(-8, 4), **legend_look())
-        legend.setColumnCount(2)
+        self.legend = self.plot.addLegend(offset=(-8, 4), **legend_look())
         keep_room(self.plot, 210)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(self.plot)
+        self.names: list[str] = []
+        self.curves: list[Any] = []
+        self.limits: list[Any] = []
+
+    def _make(self, names: list[str]) -> None:
+        """A curve and a limit for each of so many packs."""
+        for old in (*self.curves, *self.limits):
+            self.plot.removeItem(old)
+        self.names, roles = names, ROLES[: len(names)]
+        self.legend.setColumnCount(len(names))
         self.curves = [
-            self.plot.plot([], [], pen=pg.mkPen(THEME.colour(role), width=2), name=words)
-            for role, words in zip(ROLES, ("this pack", "the second"), strict=True)
+            self.plot.plot([], [], pen=pg.mkPen(THEME.colour(role), width=2), name=name)
+            for role, name in zip(roles, names, strict=True)
         ]
         dotted = Qt.PenStyle.DotLine
         self.limits = [
@@ -41,16 +51,19 @@ class ShareChart(QWidget):
                 [],
                 [],
                 pen=pg.mkPen(THEME.colour(role), width=1.4, style=dotted),
-                name=words,
+                name="it may give",
             )
-            for role, words in zip(ROLES, ("it may give", "it may give"), strict=True)
+            for role in roles
         ]
 
     def show_together(self, found: Together) -> None:
-        """Show a run of two packs."""
+        """Show a run of packs."""
         course = found.course
         if course is None:
             return
+        names = ["this pack", *(it.name for it in found.sides[1:])]
+        if names != self.names:
+            self._make(names)
         minutes = course.seconds / 60.0
         most = [float(course.amps.max())]
         for place, (curve, limit) in enumerate(zip(self.curves, self.limits, strict=True)):

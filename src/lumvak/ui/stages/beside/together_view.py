@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from lumvak.core.beside.figures import beside_figures
+from lumvak.core.beside.findings import STAGE, beside_findings
 from lumvak.core.beside.joining import safe_charges
 from lumvak.core.beside.side import PartCarries
 from lumvak.core.beside.together import Together
@@ -117,6 +119,8 @@ class TogetherView(Page):
         """Show both packs of an evaluation."""
         found = put_beside(evaluation, self.other.side())
         self._show_figures(found)
+        told = () if found is None else beside_findings(found)
+        self.session.add_findings(told, self.session.revision, STAGE)
         self.fields.show_evaluation(evaluation, self.other.problem)
         self.waits.setVisible(found is None)
         self.results.setVisible(found is not None and not found.why_not)
@@ -153,6 +157,8 @@ def joining_said(found: Together) -> str:
     joining = found.joining
     if joining is None:
         return "Nothing flows from one into the other, however far apart they stand."
+    if len(found.plugs) > 1:
+        return _plugged_said(found)
     low, high = safe_charges(found.sides[0], found.sides[1], joining.safe_v)
     within = (
         f"They may be joined within {say(joining.safe_v, 'V')}: the second between "
@@ -160,27 +166,49 @@ def joining_said(found: Together) -> str:
     )
     apart = say(abs(joining.apart_v), "V")
     if joining.peak_a < 1e-3:
-        return f"They are level: nothing flows when they are joined. {within}"
+        at = " and ".join(say(it.at, "%") for it in found.sides)
+        return f"They are level, at {at}: nothing flows when they are joined. {within}"
     flows = f"{say(joining.peak_a, 'A')} at first, over {say(joining.seconds, 's')}"
     verdict = "every part bears it" if joining.is_safe else "NOT AS THEY STAND"
-    return f"Joined now, {apart} apart: {flows}; {verdict}. {within}"
+    spark = " The contact melts where it touches first: it sparks." if joining.sparks else ""
+    return f"Joined now, {apart} apart: {flows}; {verdict}.{spark} {within}"
+
+
+def _plugged_said(found: Together) -> str:
+    """What flows at each plug, where there are more than two packs."""
+    lines = []
+    for place, plug in enumerate(found.plugs, 1):
+        apart, peak = say(abs(plug.apart_v), "V"), say(plug.peak_a, "A")
+        verdict = "every part bears it" if plug.is_safe else "NOT AS IT STANDS"
+        within = say(plug.safe_v, "V")
+        lines.append(
+            f"{found.sides[place].name} onto those before it, {apart} apart: {peak}; {verdict}, "
+            f"within {within}."
+        )
+    return "\n".join(lines)
 
 
 def run_said(found: Together) -> str:
     """How long both run, against each alone."""
     course = found.course
     assert course is not None
-    one, other = found.hours_alone
-    naive = one + other
+    naive = sum(found.hours_alone)
     more = course.hours / naive - 1.0
     against = f"{abs(more):.0%} {'more' if more >= 0.0 else 'less'} than the sum of both alone"
     first = found.first_opens
     then = ""
     if first is not None and len(course.ended) > 1 and course.ended[1][1] > first[1] + 1.0:
-        left = (course.ended[1][1] - first[1]) / 3600.0
+        alone_h = (course.ended[1][1] - first[1]) / 3600.0
         name = f"{first[0][:1].upper()}{first[0][1:]}"
-        then = f" {name} opens first; the other takes all for {say_hours(left)} more."
-    return (
-        f"Together {say_hours(course.hours)}; alone {say_hours(one)} and {say_hours(other)}: "
-        f"{against}, for each carries less at a time.{then}"
-    )
+        then = f" {name} opens first; the other takes all for {say_hours(alone_h)} more."
+    alone = " and ".join(say_hours(it) for it in found.hours_alone)
+    why = "for each carries less at a time"
+    if more < 0.0:
+        why = "for one opens with charge left in it"
+    left = ""
+    if first is not None:
+        row = int(np.searchsorted(course.seconds, first[1], side="left"))
+        held = course.charge[min(row, len(course.seconds) - 1)]
+        names = (f"{it.name} {say(float(x), '%')}" for it, x in zip(found.sides, held, strict=True))
+        left = f" When the first opens there is left: {', '.join(names)}."
+    return f"Together {say_hours(course.hours)}; alone {alone}: {against}, {why}.{then}{left}"

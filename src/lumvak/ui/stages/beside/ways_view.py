@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.beside.ways import JoinWay, ways_of
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.put_beside import load_of, second_of, side_of
+from lumvak.core.put_beside import load_of, sides_of
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, say_hours, spoken
 from lumvak.ui.stages.beside.other_file import OtherFile
@@ -25,7 +25,7 @@ def _hours(way: JoinWay) -> str:
 
 def _peak(way: JoinWay) -> str:
     joining = way.found.joining
-    if way.by == "switch" or joining is None:
+    if joining is None or joining.peak_a < 1e-3:
         return "0 A"
     return say(joining.peak_a, "A")
 
@@ -89,10 +89,9 @@ class WaysView(Page):
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show all ways for the packs of an evaluation."""
         wanted = evaluation.project.beside
-        second = second_of(evaluation, self.other.side())
+        sides = sides_of(evaluation, self.other.side())
         ways: tuple[JoinWay, ...] = ()
-        if second is not None:
-            sides = side_of(evaluation, wanted.own_at), second
+        if sides is not None:
             ways = ways_of(sides, load_of(evaluation), wanted.between_ohm)
         ways = tuple(it for it in ways if not it.found.why_not)
         self.waits.setVisible(not ways)

@@ -144,7 +144,9 @@ class Prover(QObject):
         if self.results is not None:
             figures = walk(proof_figures(self.results.proof))
             self.session.add_figures(figures, self.session.revision)
-            self.session.add_findings(proof_findings(self.results.proof), self.session.revision)
+            self.session.add_findings(
+                proof_findings(self.results.proof), self.session.revision, "prove"
+            )
 
     def _failed(self, problem: str) -> None:
         self.problem = problem
