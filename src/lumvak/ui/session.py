@@ -126,6 +126,8 @@ class Session(QObject):
     told = pyqtSignal(str, str, object)
     # The steps at the bench were left for the window.
     bench_left = pyqtSignal()
+    # A stage is to be opened, and a view of it: “record/conversion”.
+    wanted = pyqtSignal(str)
     # A project is to go on from this pack: what becomes of it.
     goes_on = pyqtSignal(str)
     # A name and a value that projects begun later start with.

@@ -26,7 +26,7 @@ def test_level_and_within_its_limits_there_is_nothing() -> None:
 def test_never_apart_over_and_by_a_port_that_hides() -> None:
     assert "without end" in codes(ONE, replace(OTHER, series=13))["beside-never"]
     apart = codes(ONE, replace(OTHER, at=0.5))
-    assert apart["beside-apart"].startswith("other must not be joined as it stands: 8.4 V apart")
+    assert apart["beside-apart"].startswith("Other must not be joined as it stands: 8.4 V apart")
     assert "carries" in codes(ONE, OTHER, amps=40.0)["beside-over"]
     hidden = replace(OTHER, notes=("nothing ends it there",))
     assert codes(ONE, hidden) == {"beside-port": "nothing ends it there"}
@@ -35,4 +35,4 @@ def test_never_apart_over_and_by_a_port_that_hides() -> None:
 def test_each_plug_of_three_is_looked_at() -> None:
     found = together([ONE, OTHER, replace(OTHER, name="third", at=0.4)], SharedLoad(amps=8.0))
     told = [spoken(it.text) for it in beside_findings(found) if it.code == "beside-apart"]
-    assert len(told) == 1 and told[0].startswith("third")
+    assert len(told) == 1 and told[0].startswith("Third")

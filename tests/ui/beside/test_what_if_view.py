@@ -28,7 +28,7 @@ def test_one_opens_a_group_is_weak_and_both_are_charged(window: Window) -> None:
     assert isinstance(found, WhatIfView)
     window.session.edit({"beside.capacity_ah": 9.0})
     assert "takes all for" in found.opened.text()
-    assert found.weakened.text().startswith("the second pack opens after")
+    assert found.weakened.text().startswith("The second pack opens after")
     before = found.weakened.text()
     found.weak_in.picked.emit(0)
     assert found.weakened.text() != before and window.session.project.name in found.weakened.text()

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from lumvak.core.beside.together import Together
 from lumvak.core.figures.finding import Finding
-from lumvak.core.said import phrase, say
+from lumvak.core.said import capital, phrase, say
 
 STAGE = "beside"
 
@@ -47,10 +47,12 @@ def _plugs(found: Together) -> Iterator[Finding]:
         yield Finding(
             "beside-apart",
             "warn",
-            text=phrase(
-                "{} must not be joined as it stands: {} apart",
-                found.sides[place].name,
-                say(abs(plug.apart_v), "V"),
+            text=capital(
+                phrase(
+                    "{} must not be joined as it stands: {} apart",
+                    found.sides[place].name,
+                    say(abs(plug.apart_v), "V"),
+                )
             ),
             why=phrase(
                 "{} would flow; the {} of {}: {}",

@@ -189,6 +189,7 @@ class Need(Document, frozen=True):
     replaced_capacity_ah: (
         Annotated[float, about("Old pack, capacity", "Ah", gt=0, le=1e5)] | None
     ) = None
+    replaced_cost: Annotated[float, about("Old pack, cost", "money", ge=0, le=1e6)] | None = None
     replaced_mass_kg: Annotated[float, about("Old pack, mass", "kg", gt=0, le=1e4)] | None = None
 
     def check(self) -> None:

@@ -170,6 +170,7 @@ def stated(need: Need) -> tuple[Figure, ...]:
         ("replaced_voltage_v", "Old pack, rated", "V"),
         ("replaced_capacity_ah", "Old pack, capacity", "Ah"),
         ("replaced_mass_kg", "Old pack, mass", "kg"),
+        ("replaced_cost", "Old pack, cost", "money"),
     )
     plain = tuple(
         typed(f"need.{name}", label, getattr(need, name), unit)

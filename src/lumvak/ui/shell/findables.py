@@ -133,6 +133,14 @@ def _views(stage: str, path: str) -> list[str]:
     return [likely, *(view for view in views if view != likely)] if likely in views else views
 
 
+def open_place(ways: Ways, place: str) -> None:
+    """Open a stage, and a view of it: “record/conversion”."""
+    stage, _, view = place.partition("/")
+    page = ways.page(stage)
+    if view:
+        page.show_view(view)
+
+
 def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:
     """Turn to the view of a field and give it the focus; whether it stands in any view.
 

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QAction, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from lumvak.files.kept.window_settings import Settings
-from lumvak.files.samples import samples
+from lumvak.files.samples import WAYS, samples_by_way
 from lumvak.ui.exports import BEGIN_GROUPS, EXPORTS
 from lumvak.ui.handbook.pages import ABOUT, WINDOW, WORDS
 from lumvak.ui.laid_over.apart import Apart
@@ -60,6 +60,14 @@ def stage_entries(go_to: Callable[[str], object]) -> Iterator[MenuEntry]:
     for place, stage in enumerate(STAGES, 1 - first):
         keys = (f"Alt+{place % 10}",) * (0 < place < 11)
         yield MenuEntry(stage.name, partial(go_to, stage.key), keys)
+
+
+def sample_entries(open_sample: Callable[[Path], object]) -> Iterator[MenuEntry | None]:
+    """Every sample project, parted by the way in which it begins."""
+    for way, known in samples_by_way().items():
+        if way != next(iter(WAYS)):
+            yield None
+        yield from entries(known, open_sample, f"Sample, {WAYS[way].lower()}")
 
 
 def size_entries(set_text: Callable[[int], object]) -> Iterator[MenuEntry]:
@@ -189,11 +197,11 @@ class MenuOwner(Protocol):
 def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
     """The menus of a window, which dialogs stand ``over``; it is long, for it lists all of them."""
     files, menus, forget = window.files, window.menus, window.forget_recent
-    apart = Apart(over, window.session, files.open)
+    apart = Apart(over, window.session, files)
     menus.add(
         "&Project",
         (
-            MenuEntry("&New", files.new, ("Ctrl+N",)),
+            MenuEntry("&New …", apart.begin, ("Ctrl+N",)),
             MenuEntry("&Open …", files.ask_open, ("Ctrl+O",)),
             Below(
                 "&Recent",
@@ -201,7 +209,7 @@ def fill_menus(window: MenuOwner, over: QMainWindow) -> None:
                     menu, window.settings.recent, lambda name: files.open(Path(name)), forget
                 ),
             ),
-            Below("Sa&mples", entries(samples(), files.open_sample, "Sample")),
+            Below("Sa&mples", tuple(sample_entries(files.open_sample))),
             MenuEntry("S&helf: the projects of a folder …", apart.shelf),
             MenuEntry("Another &window", window.another_window, ("Ctrl+Shift+N",)),
             None,

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lumvak.bench.moment import moment_now
 from lumvak.core.document.afterwards.record_of_pack import How, LogEntry
+from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.files.kept.recovery import LeftOver
 from lumvak.files.problem import FileProblem, file_name, readable
@@ -28,6 +30,7 @@ from lumvak.ui.work import Report, Work
 LARGE_BYTES = 1_000_000
 # What is larger is no table and no drawing that anybody drops here.
 MOST_BYTES = 30_000_000
+NO_CHANGES: Mapping[str, Any] = {}
 FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
 
 
@@ -77,10 +80,11 @@ class ProjectFiles(QObject):
         session.begun.connect(self._stop_reading)
         session.goes_on.connect(self.go_on)
 
-    def new(self) -> None:
-        """Begin a new project."""
+    def new(self, changes: Mapping[str, Any] = NO_CHANGES) -> None:
+        """Begin a new project with these changes; raises ProjectError where they do not fit."""
+        begun = with_values(self._fresh(), changes)
         if self.may_leave():
-            self.session.start(self._fresh(), None)
+            self.session.start(begun, None)
             self.began.emit()
 
     def ask_open(self) -> None:

@@ -24,7 +24,7 @@ from lumvak.ui.handbook.words_page import term_in, text_at
 from lumvak.ui.new_stops import NewStops
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
-from lumvak.ui.shell.findables import Ways, findables, go_to_field, home_of
+from lumvak.ui.shell.findables import Ways, findables, go_to_field, home_of, open_place
 from lumvak.ui.shell.finder import Finder
 from lumvak.ui.shell.folds import Folds
 from lumvak.ui.shell.frame import Frame
@@ -82,6 +82,7 @@ class Window(QMainWindow):
         session.changed.connect(self.refresh)
         session.explained.connect(lambda _: self._show_margin())
         session.file_changed.connect(self._show_file)
+        session.wanted.connect(partial(open_place, self._ways))
         session.bench_left.connect(self._after_bench)
         session.refusals_changed.connect(self._show_line)
         session.findings_changed.connect(self._show_found)

@@ -64,6 +64,7 @@ class SecondFields(QWidget):
     """Fields of the second pack, and of how both are joined."""
 
     def __init__(self, session: Session) -> None:
+        """It is long, for it makes the fields one after the other."""
         super().__init__()
         self.session = session
         wide = 92

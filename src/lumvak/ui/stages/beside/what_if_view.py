@@ -165,8 +165,7 @@ def _opened(sides: tuple[PackSide, ...], load: SharedLoad) -> str:
         elif carried:
             lasts += " and bears it"
         said.append(lasts)
-    text = "; ".join(said)
-    return f"At the first moment: {text[:1].lower()}{text[1:]}."
+    return f"With nobody else: {'; '.join(said)}."
 
 
 def _weakened(sides: tuple[PackSide, ...], load: SharedLoad, share: float, place: int) -> str:
@@ -184,8 +183,9 @@ def _weakened(sides: tuple[PackSide, ...], load: SharedLoad, share: float, place
         worst = min(bad, key=lambda it: it.limit_a / it.carries_a)
         then = f"the other takes all, over what its {spoken(worst.what)} bears"
     return (
-        f"{name} opens after {say_hours(seconds / 3600.0)}; {then}. Together they run "
-        f"{say_hours(now.course.hours)} in place of {say_hours(before.course.hours)}."
+        f"{name[:1].upper()}{name[1:]} opens after {say_hours(seconds / 3600.0)}; {then}. "
+        f"Together they run {say_hours(now.course.hours)} in place of "
+        f"{say_hours(before.course.hours)}."
     )
 
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
 from lumvak.ui.widgets.figure_label import FigureLabel
+from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, small_field
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, side_by_side, soft
@@ -44,6 +45,7 @@ class KindPanel(QWidget):
             "replaced_voltage_v": small_field(session, "need.replaced_voltage_v", "Was"),
             "replaced_capacity_ah": small_field(session, "need.replaced_capacity_ah", ""),
             "replaced_mass_kg": small_field(session, "need.replaced_mass_kg", ""),
+            "replaced_cost": small_field(session, "need.replaced_cost", ""),
         }
         self.contacts = FieldChoice(
             session,
@@ -85,23 +87,27 @@ class KindPanel(QWidget):
                 side_by_side(
                     *(
                         self.small[f"replaced_{name}"]
-                        for name in ("voltage_v", "capacity_ah", "mass_kg")
+                        for name in ("voltage_v", "capacity_ah", "mass_kg", "cost")
                     )
                 ),
                 ("tool", "supply", "portable"),
             ),
         }
+        self.step_by_step = QPushButton("the conversion, step by step")
+        self.step_by_step.clicked.connect(lambda: session.wanted.emit("record/conversion"))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(THEME.px(5))
         column.addWidget(self.title)
         for row, _ in self.rows.values():
             column.addWidget(row)
+        column.addWidget(flowing(self.step_by_step))
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the questions of this kind, and what is known."""
         need = evaluation.project.need
         self.title.setText(TITLES[need.kind])
+        self.step_by_step.setVisible(need.kind == "tool" and need.nickel_cells is not None)
         for row, kinds in self.rows.values():
             row.setVisible(need.kind in kinds)
         for label in self.speeds:

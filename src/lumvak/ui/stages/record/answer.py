@@ -11,6 +11,7 @@ VIEWS = (
     ("report", "report"),
     ("dates", "dates"),
     ("history", "before and after"),
+    ("conversion", "old and new"),
 )
 
 

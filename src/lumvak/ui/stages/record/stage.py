@@ -13,6 +13,7 @@ TITLES = {
     "report": "What goes to whoever owns it?",
     "dates": "When is it to be looked at?",
     "history": "What was it, and what becomes of it?",
+    "conversion": "What does the old tool gain?",
 }
 
 
@@ -29,6 +30,7 @@ class RecordStage(StageOfViews):
             "report": self._report,
             "dates": self._dates,
             "history": self._history,
+            "conversion": self._conversion,
         }
         super().__init__(session, VIEWS, "View of the record", makers)
 
@@ -61,3 +63,8 @@ class RecordStage(StageOfViews):
         from lumvak.ui.stages.record.history_view import HistoryView
 
         return HistoryView(session)
+
+    def _conversion(self, session: Session) -> Page:
+        from lumvak.ui.stages.record.conversion_view import ConversionView
+
+        return ConversionView(session)
