@@ -4,6 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.as_found import AsFound
 from lumvak.core.document.afterwards.record_of_pack import How, LogEntry, PackRecord
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import HandCell, Placed
@@ -89,3 +90,24 @@ def test_cells_that_nobody_numbered_are_as_many_as_the_pack_had() -> None:
     cells = taken_over(bare, WAS, "taken apart", TOLD).hand.cells
     assert len(cells) == 16 and cells[0].remark.endswith("g1c1")
     assert cells[-1].remark.endswith("g8c2") and len({it.number for it in cells}) == 16
+
+
+def test_cells_of_a_found_pack_are_as_many_as_were_seen_with_what_is_known() -> None:
+    found = AsFound(
+        begun=True,
+        cell="ostrel-18-25p",
+        series_cells=3,
+        parallel=2,
+        years=3.0,
+        stored="full",
+        promised_ah=5.0,
+        group_v=(3.8, 0.6, 3.7),
+    )
+    hand = taken_over(Project(name="Barn find", as_found=found), WAS, "taken apart", TOLD).hand
+    (lot,) = hand.lots
+    assert lot.cell == "ostrel-18-25p" and lot.origin == "reclaimed"
+    assert lot.word == "3 years old; stood full mostly; sold with 5 Ah"
+    assert len(hand.cells) == 6 and "g3c1, its group read 3.7 V" in hand.cells[4].remark
+    # A cell that was run down is never revived.
+    assert [it.verdict for it in hand.cells] == ["", "", "reject", "reject", "", ""]
+    assert hand.cells[2].why == "its group was run down"

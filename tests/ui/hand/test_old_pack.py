@@ -5,6 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.document.hand import OldGroup
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.hand.answer import hand_answer
 from lumvak.ui.stages.hand.old_pack import OldPackView, pasted
@@ -104,3 +105,10 @@ def test_what_both_carry_is_drawn_and_cells_are_dealt_beside_it(
     assert old.isVisible()
     assert "has 11 groups" in old.says.text()
     forget(roller)
+
+
+def test_the_links_and_the_room_are_told(roller: Window, old: OldPackView) -> None:
+    roller.session.edit({"hand.old.groups": tuple(OldGroup(ah=7.7, mohm=19.0) for _ in range(12))})
+    assert "links join both: the two at the ends carry up to" in old.says.text()
+    assert "mm beside the old" in old.says.text()
+    assert roller.session.figure("hand.old.link_strips") is not None

@@ -7,6 +7,8 @@ from datetime import date
 
 from msgspec.structs import replace
 
+from lumvak.core.as_found.counting import series_count
+from lumvak.core.document.afterwards.as_found import AsFound
 from lumvak.core.document.afterwards.passport import Passport
 from lumvak.core.document.afterwards.record_of_pack import How, LogEntry, PackRecord, TakenOver
 from lumvak.core.document.charging import ChargeLog
@@ -16,6 +18,8 @@ from lumvak.core.proving.measured import counted
 from lumvak.core.record_of_pack.log import cut_short
 from lumvak.core.spelling import DAYS_A_YEAR
 
+# A cell that rests under this share of the volts at which it is empty was run down.
+RUN_DOWN = 0.8
 MOST_TAKEN, MOST_NAME, MOST_REMARK = 20, 60, 200
 # What is said in the log of each.
 SAID: dict[How, str] = {
@@ -84,9 +88,10 @@ def _loose(project: Project, passport: Passport) -> Hand:
     lot = replace(
         next(iter(project.hand.lots), Lot()),
         name=cut_short(f"from {passport.name}", MOST_NAME),
-        cell=project.pack.cell,
+        cell=project.as_found.cell if project.as_found.begun else project.pack.cell,
         origin="reclaimed",
         day=passport.built or "",
+        word=_found_word(project.as_found),
     )
     return Hand(meter=project.hand.meter, lots=(lot,), cells=tuple(_cells(project, passport, lot)))
 
@@ -96,16 +101,7 @@ def _cells(project: Project, passport: Passport, lot: Lot) -> Iterator[HandCell]
     built = f", built {passport.built}" if passport.built else ""
     came = f"from {passport.name}{built}"
     if not sat:
-        # Nobody numbered them: they are as many as the pack has.
-        places = (
-            f"g{group}c{cell}"
-            for group in range(1, passport.series + 1)
-            for cell in range(1, passport.parallel + 1)
-        )
-        for number, place in zip(range(1, MOST_CELLS + 1), places, strict=False):
-            yield HandCell(
-                number=number, lot=lot.name, remark=cut_short(f"{came}, {place}", MOST_REMARK)
-            )
+        yield from _unnumbered(project, passport, lot, came)
         return
     known = {it.number: it for it in project.hand.cells}
     for number, place in sorted(sat.items()):
@@ -115,3 +111,44 @@ def _cells(project: Project, passport: Passport, lot: Lot) -> Iterator[HandCell]
         yield replace(
             cell, lot=lot.name, volts=None, later_v=None, days=None, remark=remark[-MOST_REMARK:]
         )
+
+
+def _unnumbered(project: Project, passport: Passport, lot: Lot, came: str) -> Iterator[HandCell]:
+    """Cells that nobody numbered: as many as the pack has, by its design or as it was found.
+
+    Those of a group that was run down are not kept (methods 45).
+    """
+    found = project.as_found
+    series, parallel = passport.series, passport.parallel
+    if found.begun:
+        count = series_count(found, passport.full_v / passport.series)
+        series = count.likely if count.ways else series
+        parallel = found.parallel or parallel
+    run_down_v = RUN_DOWN * passport.empty_v / passport.series
+    numbers = iter(range(1, MOST_CELLS + 1))
+    for group in range(1, series + 1):
+        volts = found.group_v[group - 1] if group <= len(found.group_v) else None
+        read = "" if volts is None else f", its group read {volts:g} V"
+        down = volts is not None and volts < run_down_v
+        for place, number in zip(range(1, parallel + 1), numbers, strict=False):
+            yield HandCell(
+                number=number,
+                lot=lot.name,
+                remark=cut_short(f"{came}, g{group}c{place}{read}", MOST_REMARK),
+                verdict="reject" if down else "",
+                why="its group was run down" if down else "",
+            )
+
+
+def _found_word(found: AsFound) -> str:
+    """What is known of a found pack, for the lot of its cells; empty where nothing is."""
+    if not found.begun:
+        return ""
+    known = (
+        (found.years, "{:g} years old"),
+        (found.cycles, "{:g} charges"),
+        (found.stored, "stood {} mostly"),
+        (found.measured_ah, "the pack held {:g} Ah"),
+        (found.promised_ah, "sold with {:g} Ah"),
+    )
+    return "; ".join(words.format(value) for value, words in known if value is not None)

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.document.hand import OldGroup
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.figures.figure import Figure
+from lumvak.core.extended import Extension, extension_of
+from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.matching.extending import LONG_YEARS, WORN
 from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.units import Kind
@@ -154,6 +155,12 @@ class OldPackView(Page):
             f"The old groups carry {_span(first.min(), first.max())} at first, "
             f"{_span(least.min(), most.max())} later.",
         ]
+        extension = extension_of(evaluation)
+        if extension is not None:
+            self.session.add_figures(
+                walk((extension.strips, extension.between)), self.session.revision
+            )
+            said.append(extension_said(extension))
         if not beside.old.measured:
             said.append("What was not measured is the sheet's.")
         self.says.setText(" ".join(said))
@@ -183,6 +190,18 @@ class OldPackView(Page):
         """Keep the groups as they stand in the grid; returns what is wrong with them."""
         groups = tuple({name: record.get(name) for _, name, _ in MEASURED} for record in records)
         return edit_or_why(self.session, {"hand.old.groups": groups}, "old groups")
+
+
+def extension_said(extension: Extension) -> str:
+    """The links from the old cells to the new ones, and the room of these."""
+    strips = int(extension.strips.number)
+    of = f"{strips} strips" if strips > 1 else "one strip"
+    sides = " × ".join(f"{side:.0f}" for side in extension.room_mm)
+    return (
+        f"{extension.links} links join both: the two at the ends carry up to "
+        f"{say(extension.end.number, 'A')}, {of} of {spoken(extension.strip)} each; those between "
+        f"{say(extension.between.number, 'A')}. The new cells take {sides} mm beside the old."
+    )
 
 
 def _span(low: float, high: float) -> str:
