@@ -52,6 +52,7 @@ def parts_of(catalogue: Catalogue) -> dict[str, list[str]]:
         "pack.cell": [*catalogue.cells],
         "as_found.cell": [*catalogue.cells],
         "as_found.chemistry": [*catalogue.chemistries],
+        "beside.chemistry": [*catalogue.chemistries],
         "joints.group.part": [*catalogue.conductors],
         "joints.series.part": [*catalogue.conductors],
         "joints.bridge": [*catalogue.conductors],

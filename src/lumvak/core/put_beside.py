@@ -52,7 +52,9 @@ def side_of(evaluation: Evaluation, at: float = 1.0, port: Port = "discharge") -
         at=at,
         limits=(*_path_limits(evaluation, port), *_socket_limits(evaluation, port)),
     )
-    return replace(side, notes=(phrase(APART, name),)) if apart else side
+    mass_kg = choice.series * choice.parallel * choice.cell.mass_g * 1e-3
+    notes = (phrase(APART, name),) if apart else ()
+    return replace(side, mass_kg=mass_kg, notes=notes)
 
 
 def _path_limits(evaluation: Evaluation, port: Port) -> Iterator[SideLimit]:

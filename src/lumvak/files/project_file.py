@@ -169,6 +169,9 @@ def with_copies(project: Project, catalogue: Catalogue) -> Project:
     named = (project.pack.cell or "", project.as_found.cell or "", *beside, *in_hand)
     cells = {name: known.cells[name] for name in named if name in known.cells}
     chemistries = {cell.chemistry: known.chemistry_of(cell) for cell in cells.values()}
+    for name in (project.as_found.chemistry, project.beside.chemistry):
+        if name in known.chemistries:
+            chemistries[name] = known.chemistries[name]
     strips = {project.joints.group.part, project.joints.series.part, project.joints.bridge}
     board = known.boards.get(project.protection.board or "")
     power = project.power

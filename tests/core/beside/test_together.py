@@ -42,3 +42,13 @@ def test_diodes_need_no_joining() -> None:
     assert any(it.when == "joined" and not it.holds for it in direct.carried)
     diodes = together([ONE, low], SharedLoad(amps=10.0), "diodes")
     assert diodes.joining is None and all(it.holds for it in diodes.carried)
+
+
+def test_all_of_the_heat_in_the_cells_is_what_the_current_says() -> None:
+    """A steady 10 A through 0.1 Ω for 0.9 h warms 1 kg by 10 · 3240 ÷ 950 K."""
+    side = replace(straight("one", 42.0, 58.8, 9.0, 0.1), mass_kg=1.0, stop_v=41.0)
+    found = together([side, replace(side, name="two")], SharedLoad(amps=20.0))
+    assert found.course is not None
+    seconds = found.course.hours * 3600.0
+    assert found.rises_k == pytest.approx([10.0**2 * 0.1 * seconds / 950.0] * 2, rel=1e-3)
+    assert [it.hours for it in found.alone] == list(found.hours_alone)

@@ -159,6 +159,7 @@ def join_json(found: Together) -> dict[str, Any]:
         else list(safe_charges(found.sides[0], found.sides[1], joining.safe_v)),
         "hours": course.hours,
         "hours_alone": list(found.hours_alone),
+        "rises_k": list(found.rises_k),
         "given_ah": course.given_ah.tolist(),
         "given_wh": course.given_wh,
         "left": course.charge[-1].tolist(),

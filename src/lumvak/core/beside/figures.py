@@ -26,9 +26,11 @@ SAFE_V = Rule("beside.safe_v", "May be joined within", "V",
               "methods 44")
 HOURS = Rule("beside.hours", "Together", "h", "one voltage at every moment, until the last opens",
              "methods 44")
+RISE_K = Rule("beside.{}.rise_k", "{} warms by at most", "K",
+              "I² R over the run ÷ (mass × 950 J/(kg K)), if no heat leaves", "methods 44")
 ALONE_H = Rule("beside.{}.alone_h", "{} alone", "h", "the same load, until it opens", "methods 44")
 # fmt: on
-PLACES = ("one", "other")
+PLACES = ("one", "other", "third", "fourth")
 
 
 def beside_figures(found: Together) -> Iterator[Figure]:
@@ -50,6 +52,9 @@ def beside_figures(found: Together) -> Iterator[Figure]:
         ]
         yield SAFE_V.of(joining.safe_v, *(it for it in least if it is not None), *fast)
     yield HOURS.of(found.course.hours, *ohm, *ah)
+    for side, place, rise in zip(found.sides, PLACES, found.rises_k, strict=False):
+        own = given[PLACES.index(place)]
+        yield RISE_K.of(rise, own[2], own[3], key=place, label=side.name)
     for side, place, hours in zip(found.sides, PLACES, found.hours_alone, strict=False):
         own = given[PLACES.index(place)]
         yield ALONE_H.of(hours, own[2], own[3], key=place, label=side.name)

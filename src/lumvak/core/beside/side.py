@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 # Of a pack of which nobody knows more its cells take half of their charge an hour, and give twice
 # that (ours, on the side of care).
 TAKES_C, GIVES_C = 0.5, 1.0
+# Cells of unknown mass hold so many Wh a kg (ours: heavy ones warm less).
+USUAL_WH_PER_KG = 200.0
 # A cell of which nobody said where it ends is empty here, by its family, in V.
 EMPTY_V = {"cobalt": 3.0, "phosphate": 2.5, "titanate": 1.8, "sodium": 2.0}
 
@@ -61,7 +63,8 @@ class PackSide(Struct, frozen=True, eq=False):
     ``charge`` (m,) rises from 0 to 1, ``rest_v`` (m,) are volts of the whole pack at rest,
     ``shape`` (m,) is its resistance over ``ohm``. ``fast_ohm`` is what counts in the first moment,
     ``at`` its state of charge, ``stop_v`` where it ends a discharge, ``floor`` the charge at which
-    its weakest group is empty. ``notes`` are what is to be known of the port it is joined by.
+    its weakest group is empty, ``mass_kg`` that of its cells where it is known. ``notes`` are what
+    is to be known of the port it is joined by.
     """
 
     name: str
@@ -77,12 +80,21 @@ class PackSide(Struct, frozen=True, eq=False):
     at: float
     limits: tuple[SideLimit, ...] = ()
     floor: float = 0.0
+    mass_kg: float | None = None
     notes: tuple[Text, ...] = ()
 
     @property
     def emf_v(self) -> float:
         """Volts at rest as it stands."""
         return float(np.interp(self.at, self.charge, self.rest_v))
+
+    @property
+    def kilograms(self) -> float:
+        """Mass of its cells in kg; without one what is usual for its energy, on the light side."""
+        if self.mass_kg is not None:
+            return self.mass_kg
+        middle = float(np.interp(0.5, self.charge, self.rest_v))
+        return middle * self.capacity_ah / USUAL_WH_PER_KG
 
     def at_volts(self, volts: float) -> float:
         """The state of charge at which it rests at ``volts``, held to 0 to 1."""

@@ -12,6 +12,7 @@ from lumvak.core.beside.joining import JoinedSides, joined_on
 from lumvak.core.beside.levelling import levelled
 from lumvak.core.beside.sharing import SharedCourse, SharedLoad, shared
 from lumvak.core.beside.side import PackSide, PartCarries, parts_carry, why_not
+from lumvak.core.cells.cell_model import SPECIFIC_HEAT_J_PER_KG_K
 from lumvak.core.document.afterwards.beside import By
 from lumvak.core.said import Text
 
@@ -44,11 +45,23 @@ class Together(Struct, frozen=True, eq=False, dict=True):
         return all(it.is_safe for it in self.plugs)
 
     @cached_property
-    def hours_alone(self) -> tuple[float, ...]:
-        """How long each would run the same load alone."""
+    def alone(self) -> tuple[SharedCourse, ...]:
+        """The course of each with the same load alone."""
         if self.course is None:
             return ()
-        return tuple(shared([it], self.load).hours for it in self.sides)
+        return tuple(shared([it], self.load) for it in self.sides)
+
+    @property
+    def hours_alone(self) -> tuple[float, ...]:
+        """How long each would run the same load alone."""
+        return tuple(it.hours for it in self.alone)
+
+    @cached_property
+    def rises_k(self) -> tuple[float, ...]:
+        """By how much the cells of each warm over the run, if none of their heat leaves."""
+        if self.course is None:
+            return ()
+        return tuple(rise_k(side, self.course, at) for at, side in enumerate(self.sides))
 
     @property
     def first_opens(self) -> tuple[str, float] | None:
@@ -57,6 +70,14 @@ class Together(Struct, frozen=True, eq=False, dict=True):
             return None
         place, seconds = self.course.ended[0]
         return self.sides[place].name, seconds
+
+
+def rise_k(side: PackSide, course: SharedCourse, place: int) -> float:
+    """I² R over the whole run ÷ (mass × heat of cells), in K: the most it comes to (methods 44)."""
+    flows = course.amps[:, place]
+    ohm = side.ohm * np.interp(course.charge[:, place], side.charge, side.shape)
+    joule = float(np.trapezoid(flows**2 * ohm, course.seconds))
+    return joule / (side.kilograms * SPECIFIC_HEAT_J_PER_KG_K)
 
 
 def together(

@@ -29,6 +29,8 @@ def named_parts(project: Project, catalogue: Catalogue) -> tuple[NamedPart, ...]
         *(("pack.beside", "cell", item.cell, catalogue.cells) for item in project.pack.beside),
         *(("hand.lots", "cell", lot.cell, catalogue.cells) for lot in project.hand.lots),
         ("hand.old", "cell", project.hand.old.cell, catalogue.cells),
+        ("as_found.chemistry", "chemistry", project.as_found.chemistry, catalogue.chemistries),
+        ("beside.chemistry", "chemistry", project.beside.chemistry, catalogue.chemistries),
         ("as_found.cell", "cell", project.as_found.cell, catalogue.cells),
         ("joints.group.part", "conductor", _part(group.part), catalogue.conductors),
         (

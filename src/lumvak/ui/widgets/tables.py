@@ -117,6 +117,8 @@ class RowsTable(QTableView):
         self._height = 0
         # Rows whose text goes on in more lines, with their heights.
         self._tall: dict[int, int] = {}
+        # As high as all of it, for what is around it is scrolled.
+        self.whole = False
         self.setModel(self.rows_model)
         self.setAccessibleName(name)
         self.setShowGrid(False)
@@ -234,6 +236,12 @@ class RowsTable(QTableView):
         for at in tall.keys() | self._tall.keys():
             self.setRowHeight(at, tall.get(at, THEME.px(27)))
         self._tall = tall
+        if self.whole:
+            more = sum(high - THEME.px(27) for high in tall.values())
+            height = _height(max(len(rows), 1)) + more
+            if height != self.minimumHeight():
+                self.set_height(height)
+                self.setMinimumHeight(height)
 
     def _room(self, row: Row, place: int) -> int:
         """Width in px of a text that may go on in a next line."""

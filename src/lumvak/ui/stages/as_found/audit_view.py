@@ -88,6 +88,7 @@ class AuditView(Page):
         ]
         self.drawn = BandsDrawn()
         self.risks = RowsTable(RISKS, "What is against it")
+        self.risks.whole = True
         self.steps = RowsTable(STEPS, "What would strengthen it")
         self.page = QPushButton("one page for its owner …")
         self.apart = QPushButton(TAKE_APART)
@@ -144,7 +145,6 @@ class AuditView(Page):
         self.risks.show_rows(
             [row_of(RISKS, it, value=it.fields[0], key=it.code) for it in audit.risks]
         )
-        fit_height(self.risks, len(audit.risks), 12, firm=True)
         steps = [row_of(STEPS, it, value=at, key=at) for at, it in enumerate(audit.upgrades)]
         self.steps.show_rows(steps)
         fit_height(self.steps, len(steps), 6, firm=True)

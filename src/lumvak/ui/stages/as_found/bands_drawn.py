@@ -14,7 +14,7 @@ from lumvak.ui.speech import say, spoken
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
-ROW_PX, BAR_PX, NAME_PX, DETAIL_PX, AXIS_PX = 24, 9, 92, 200, 22
+ROW_PX, BAR_PX, NAME_PX, DETAIL_PX, AXIS_PX = 24, 9, 128, 180, 22
 HEADS = ("part", "as seen", "at least", "likely", "at most")
 # The scale ends so far past what is promised or likely of the weakest parts.
 PAST = 1.6

@@ -131,7 +131,8 @@ class TogetherView(Page):
         if found is None or found.course is None:
             return
         self.joining.setText(joining_said(found))
-        self.run.setText(run_said(found))
+        need = evaluation.figures.get("need.consumption_wh_per_km")
+        self.run.setText(run_said(found, None if need is None else need.number))
         self.chart.show_together(found)
         self.table.show_rows(
             [row_of(COLUMNS, it, value=at) for at, it in enumerate(_sorted(found.carried))]
@@ -188,8 +189,8 @@ def _plugged_said(found: Together) -> str:
     return "\n".join(lines)
 
 
-def run_said(found: Together) -> str:
-    """How long both run, against each alone."""
+def run_said(found: Together, wh_per_km: float | None = None) -> str:
+    """How long both run, or how far, against each alone; by how much each warms at most."""
     course = found.course
     assert course is not None
     naive = sum(found.hours_alone)
@@ -211,4 +212,12 @@ def run_said(found: Together) -> str:
         held = course.charge[min(row, len(course.seconds) - 1)]
         names = (f"{it.name} {say(float(x), '%')}" for it, x in zip(found.sides, held, strict=True))
         left = f" When the first opens there is left: {', '.join(names)}."
-    return f"Together {say_hours(course.hours)}; alone {alone}: {against}, {why}.{then}{left}"
+    far = ""
+    if wh_per_km:
+        alone_km = " and ".join(say(it.given_wh / wh_per_km, "km") for it in found.alone)
+        far = f" That is {say(course.given_wh / wh_per_km, 'km')}; alone {alone_km}."
+    warm = " and ".join(say(it, "K") for it in found.rises_k)
+    return (
+        f"Together {say_hours(course.hours)}; alone {alone}: {against}, {why}.{far}{then}{left} "
+        f"They warm by no more than {warm}, if no heat leaves."
+    )

@@ -12,10 +12,10 @@ from PyQt6.QtWidgets import QComboBox, QPushButton, QSizePolicy, QVBoxLayout
 from lumvak.core import units
 from lumvak.core.document.hand import OldGroup
 from lumvak.core.evaluation import Evaluation
-from lumvak.core.extended import Extension, extension_of
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.core.matching.extending import LONG_YEARS, WORN
 from lumvak.core.matching.old_and_new import OldAndNew
+from lumvak.core.record_of_pack.extension import Extension, extension_of
 from lumvak.core.units import Kind
 from lumvak.ui.session import Session
 from lumvak.ui.speech import SPEECH, digits, parse, say, spoken

@@ -10,8 +10,8 @@ VIEWS = (
     ("bill", "materials"),
     ("report", "report"),
     ("dates", "dates"),
-    ("history", "before and after"),
-    ("conversion", "old and new"),
+    ("history", "its past"),
+    ("conversion", "tool"),
 )
 
 

@@ -24,8 +24,6 @@ CAUTION = (
     "Open an old pack discharged, with insulated tools; cadmium goes to where batteries are "
     "recycled. The old charger is never plugged into the new pack."
 )
-# So many lines more than steps the table has, for answers that go on in a next line.
-WRAPPED = 2
 ROLES = {"done": "verdigris", "to do": "amber", "stop": "crimson"}
 THREAD = (
     Column("step", lambda it: it.what, left=True, sample="room in the housing", tip="In order"),
@@ -77,6 +75,7 @@ class ConversionView(Page):
         self.waits, self.caution = soft(WAITS, wrap=True), soft(CAUTION, wrap=True)
         self.caution.setObjectName("caution")
         self.steps = RowsTable(THREAD, "Steps of the conversion")
+        self.steps.whole = True
         self.rows = RowsTable(ROWS, "Old pack and new")
         self.heads = (heading("The work as one thread"), heading("The old pack and the new one"))
         outer = QVBoxLayout(scrolled_body(self))
@@ -109,7 +108,6 @@ class ConversionView(Page):
                 for at, it in enumerate(steps)
             ]
         )
-        fit_height(self.steps, len(steps) + WRAPPED, len(steps) + WRAPPED, firm=True)
         shown = []
         for at, row in enumerate(rows):
             explains = row.ratio or row.new or row.old

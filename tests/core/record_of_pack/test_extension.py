@@ -8,7 +8,7 @@ import pytest
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import OldGroup
 from lumvak.core.evaluate import evaluate
-from lumvak.core.extended import extension_of
+from lumvak.core.record_of_pack.extension import extension_of
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 from tests.conftest import DEMOS

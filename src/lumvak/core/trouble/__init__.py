@@ -1,0 +1,1 @@
+"""Trouble: which part of a pack is at fault, and which reading would tell most next."""

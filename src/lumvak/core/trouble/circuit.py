@@ -1,0 +1,354 @@
+"""What each hypothesis says of a reading: the circuit of a pack with a fault in it.
+
+What nobody knows is a state of three: volts of a group at rest, resistances over what is usual,
+and how bad the fault is. A reading in volts is a line in these, with the scatter of groups and
+meter about it; or it is nothing, or it jumps.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+
+from lumvak.core.trouble.case import APART_V, OHM_OFF, TroubleCase
+from lumvak.core.trouble.causes import Complaint
+from lumvak.core.trouble.hypotheses import BMS_BLOCKS, BMS_OPENS, Rows, conducts, takes_charge
+
+Array = NDArray[np.float64]
+# How bad each fault is, and how far that scatters: volts, shares of a resistance, or ohm (ours).
+BAD: dict[str, tuple[float, float]] = {
+    "group-flat": (-0.85, 0.3), "group-weak": (1.1, 0.5), "group-shorted": (-1.7, 0.6),
+    "group-lost-cell": (0.7, 0.35), "group-leaking": (-0.2, 0.09), "bleed-stuck": (-0.2, 0.1),
+    "bms-misreads": (0.0, 0.18), "joint-resistive": (0.022, 0.012), "fuse-aged": (0.016, 0.008),
+    "connector-worn": (0.022, 0.012),
+}  # fmt: skip
+SHIFTS = ("group-flat", "group-shorted", "group-leaking", "bleed-stuck")
+RESISTS = ("group-weak", "group-lost-cell")
+# A weak group rests a little lower; volts that a group loses in a day.
+WEAK_V, WEAK_OFF_V = -0.045, 0.02
+FALLS_V = {"group-leaking": 0.08, "bleed-stuck": 0.3, "group-shorted": 2.0}
+DAY_S = 86_400.0
+# A pack that the BMS opened for empty rests so far over its empty volts.
+LOW_V, LOW_OFF_V = 0.1, 0.08
+# A load of no more than this share of the usual one drops nothing out.
+LIGHT = 0.35
+# What a BMS shows is off by so much.
+SHOWN_V = 0.006
+# So likely a voltage is sharp where a contact is bad: else it jumps.
+STEADY = 0.4
+
+
+Branch = Literal["likely", "flows", "stands"]
+
+
+class Expected(Struct, frozen=True, eq=False):
+    """What hypotheses (n,) expect of a reading.
+
+    In volts it is ``line`` (n, 3) × state + ``more`` (n,) with variance ``scatter`` (n,); it is
+    nothing with ``nothing`` (n,), and jumps with ``jumps`` (n,). ``scale`` is how large it may be.
+    """
+
+    line: Array
+    more: Array
+    scatter: Array
+    nothing: Array
+    jumps: Array
+    scale: float
+
+
+class State(Struct, frozen=True, eq=False):
+    """The unknown of each hypothesis: mean (n, 3) and covariance (n, 3, 3)."""
+
+    mean: Array
+    spread: Array
+
+
+def state_of_case(case: TroubleCase, rows: Rows) -> State:
+    """What is known before anything is read."""
+    mean = np.zeros((rows.count, 3))
+    spread = np.zeros((rows.count, 3, 3))
+    mean[:, 0], mean[:, 1] = case.rest_v, 1.0
+    spread[:, 0, 0], spread[:, 1, 1] = case.rest_off_v**2, OHM_OFF**2
+    low, high = rows.of("bms-tripped-low"), rows.of("bms-tripped-high")
+    mean[low, 0], spread[low, 0, 0] = case.empty_v + LOW_V, LOW_OFF_V**2
+    mean[high, 0], spread[high, 0, 0] = case.full_v - 0.03, 0.03**2
+    bad = {
+        **BAD,
+        "charger-wrong": (0.0, 0.1 * case.charger_v),
+        "charger-early": (-0.03 * case.charger_v, 0.012 * case.charger_v),
+    }
+    for name, (middle, off) in bad.items():
+        mean[rows.of(name), 2] = middle
+        spread[rows.of(name), 2, 2] = off**2
+    # A fault spoils no more than there is.
+    size = case.full_v / 4.2
+    for name in SHIFTS:
+        mean[rows.of(name), 2] *= size
+    return State(mean, spread)
+
+
+class Circuit:
+    """A pack in a state: what its groups, its path and its charger show under each hypothesis."""
+
+    def __init__(
+        self,
+        case: TroubleCase,
+        rows: Rows,
+        complaint: Complaint,
+        state: str,
+        amount: float,
+        branch: Branch = "likely",
+    ) -> None:
+        """``branch`` has the current flow under every hypothesis, or under none, or as is likely."""
+        self.case, self.rows, self.state = case, rows, state
+        self.seconds = amount if state == "after" else 0.0
+        light = state == "load" and amount <= LIGHT * case.load_a
+        self.on = conducts(rows, complaint, state, self.seconds, light)
+        self.taken = takes_charge(rows, complaint) if state == "charge" else np.zeros(rows.count)
+        if state == "load" and amount > 0.8 * case.trip_a:
+            self.on = np.where(rows.of("equipment-over"), 0.2, self.on)
+        # How likely the current of this state flows at all.
+        self.flowing = self.taken if state == "charge" else self.on
+        if branch != "likely":
+            held = np.full(rows.count, 1.0 if branch == "flows" else 0.0)
+            if state == "load":
+                self.on = held
+            elif state == "charge":
+                self.taken = held
+        flows = np.zeros(rows.count)
+        if state == "load":
+            flows = np.where(self.on >= 0.5, amount, 0.0)
+        elif state == "charge":
+            flows = np.where(self.taken >= 0.5, -amount, 0.0)
+        self.flows = flows
+
+    def _empty(self, scale: float) -> Expected:
+        count = self.rows.count
+        return Expected(
+            np.zeros((count, 3)), np.zeros(count), np.zeros(count), np.zeros(count),
+            np.zeros(count), scale,
+        )  # fmt: skip
+
+    def groups(self, first: int, last: int) -> Expected:
+        """The volts across groups ``first`` to ``last`` in a row, from 1, whatever leads there."""
+        case, rows = self.case, self.rows
+        count = last - first + 1
+        made = self._empty(1.2 * count * case.full_v)
+        ohm = count * case.group_ohm + (count - 1) * case.joint_ohm
+        made.line[:, 0] = count
+        made.line[:, 1] = -self.flows * ohm
+        made.scatter[:] = count * (APART_V**2 + (0.1 * self.flows * case.group_ohm) ** 2)
+        inside = range(first, last + 1)
+        for name in SHIFTS:
+            here = rows.at(name, *inside)
+            made.line[here, 2] = 1.0
+        for name in RESISTS:
+            here = rows.at(name, *inside)
+            made.line[here, 2] = -self.flows[here] * case.group_ohm
+        weak = rows.at("group-weak", *inside)
+        made.more[weak] += WEAK_V
+        made.scatter[weak] += WEAK_OFF_V**2
+        for name, fall_v in FALLS_V.items():
+            here = rows.at(name, *inside)
+            if name == "bleed-stuck" and self.state == "asleep":
+                continue
+            fall = min(fall_v * self.seconds / DAY_S, 0.6 * case.rest_v)
+            made.more[here] -= fall
+            made.scatter[here] += (0.4 * fall) ** 2
+        joints = range(first, last)
+        if joints:
+            here = rows.at("joint-resistive", *joints)
+            made.line[here, 2] = -self.flows[here]
+            broken = rows.at("joint-broken", *joints)
+            made.nothing[broken], made.jumps[broken] = 0.65, 0.35
+        return made
+
+    def pack(self) -> Expected:
+        """Before the BMS."""
+        return self.groups(1, self.case.series)
+
+    def terminals(self) -> Expected:
+        """At the plug of the pack."""
+        case, rows = self.case, self.rows
+        made = self.pack()
+        made.line[:, 1] -= self.flows * 3.0 * case.part_ohm
+        for name in ("fuse-aged", "connector-worn"):
+            here = rows.of(name)
+            made.line[here, 2] = -self.flows[here]
+        off = 1.0 - self.on
+        made.nothing[:] = np.maximum(made.nothing, off)
+        leaky, lead, worn = (rows.of(it) for it in ("bms-leaky", "lead-broken", "connector-worn"))
+        made.jumps[leaky] = 0.8 if self.state != "load" else 0.45
+        made.nothing[leaky] = 0.1 if self.state != "load" else 0.5
+        made.nothing[lead], made.jumps[lead] = 0.6, 0.37
+        made.jumps[worn] = 0.2 if self.state != "load" else 0.4
+        made.nothing[worn] = 0.02
+        if self.state == "charge":
+            self._blocked(made)
+        shorted = rows.of("bms-shorted")
+        if self.state == "charge":
+            # The charger holds them up, whatever is open.
+            made.nothing[:] = np.where(rows.of("charger-dead"), off, 0.01)
+            made.jumps[:] = 0.01
+        if self.state == "asleep":
+            # What sleeps has its output off, more often than not; a switch that is stuck has not.
+            made.nothing[:] = np.maximum(made.nothing, 0.6)
+            made.nothing[shorted] = 0.02
+        return made
+
+    def _blocked(self, made: Expected) -> None:
+        """Where no charge is taken the terminals stand at what the charger shows open."""
+        blocked = self.taken < 0.5
+        made.line[blocked] = 0.0
+        made.more[blocked] = self.case.charger_v
+        made.scatter[blocked] = (0.006 * self.case.charger_v) ** 2
+        made.nothing[blocked] = 0.02
+        made.jumps[blocked] = 0.01
+        dead = self.rows.of("charger-dead")
+        made.line[dead] = [float(self.case.series), 0.0, 0.0]
+        made.more[dead], made.scatter[dead] = 0.0, self.case.series * APART_V**2
+        wrong = self.rows.of("charger-wrong") | self.rows.of("charger-early")
+        made.line[wrong & blocked, 2] = 1.0
+
+    def lead(self, number: int) -> Expected:
+        """At the plug, a lead over the most negative end of the pack."""
+        case, rows = self.case, self.rows
+        made = self.groups(1, number) if number else self._empty(1.2 * case.full_v)
+        if not number:
+            made.scatter[:] = 1e-6
+        self._bad_leads(made, number)
+        for shift, at in ((1, number), (-1, number - 1)):
+            here = rows.at("tap-swapped", at)
+            made.line[here] = [float(number + shift), 0.0, 0.0]
+            made.more[here], made.scatter[here] = 0.0, (number + 1) * APART_V**2
+        return made
+
+    def group(self, number: int) -> Expected:
+        """At the plug, between the leads of one group."""
+        rows = self.rows
+        made = self.groups(number, number)
+        # Leads sit on the positive side of a connection: the one before the group lies in between.
+        before = rows.at("joint-resistive", number - 1)
+        made.line[before, 2] = -self.flows[before]
+        broken = rows.at("joint-broken", number - 1)
+        made.nothing[broken], made.jumps[broken] = 0.65, 0.35
+        self._bad_leads(made, number - 1, number)
+        for times, at in ((2.0, number), (-1.0, number - 1), (2.0, number - 2)):
+            here = rows.at("tap-swapped", at)
+            made.line[here] = [times, 0.0, 0.0]
+            made.more[here], made.scatter[here] = 0.0, 2.0 * APART_V**2
+        return made
+
+    def _bad_leads(self, made: Expected, *leads: int) -> None:
+        opened, bad = self.rows.at("tap-open", *leads), self.rows.at("tap-corroded", *leads)
+        made.nothing[opened], made.jumps[opened] = 0.8, 0.18
+        made.jumps[bad], made.nothing[bad] = 1.0 - STEADY, 0.05
+
+    def shown(self, number: int) -> Expected:
+        """What the BMS shows of a group; nothing where it sleeps."""
+        case, rows = self.case, self.rows
+        made = self.group(number)
+        made.scatter[:] += SHOWN_V**2
+        here = rows.at("bms-misreads", number)
+        made.line[here, 2] = 1.0
+        made.nothing[:] = np.maximum(made.nothing, 0.02 if case.shows else 0.98)
+        made.nothing[rows.of("bms-asleep")] = 0.96
+        made.nothing[rows.at("tap-open", number - 1, number)] = 0.35
+        made.scatter[rows.at("tap-open", number - 1, number)] += 0.8**2
+        if self.state == "asleep":
+            made.nothing[:] = 0.95
+        return made
+
+    def joint(self, number: int) -> Expected:
+        """Across a series connection."""
+        case, rows = self.case, self.rows
+        made = self._empty(1.2 * case.charger_v)
+        made.line[:, 1] = self.flows * case.joint_ohm
+        made.scatter[:] = (0.5 * self.flows * case.joint_ohm) ** 2 + 2e-5**2
+        here = rows.at("joint-resistive", number)
+        made.line[here, 2] = self.flows[here]
+        if self.state == "load":
+            broken = rows.at("joint-broken", number)
+            made.line[broken, 0] = case.series
+            made.jumps[broken] = 0.3
+        return made
+
+    def across(self, part: str) -> Expected:
+        """Across the BMS, the fuse or the connector: what lies over it once something draws."""
+        case, rows = self.case, self.rows
+        made = self._empty(1.2 * case.charger_v)
+        made.line[:, 1] = np.abs(self.flows) * case.part_ohm
+        made.scatter[:] = (0.5 * self.flows * case.part_ohm) ** 2 + 2e-4**2
+        worn = {"fuse": "fuse-aged", "connector": "connector-worn"}.get(part, "")
+        if worn:
+            made.line[rows.of(worn), 2] = np.abs(self.flows)[rows.of(worn)]
+        if self.state == "load":
+            opens = {"bms": BMS_OPENS, "fuse": ("fuse-open",), "connector": ()}[part]
+            for name in opens:
+                off = rows.of(name) & (self.on < 0.5)
+                made.line[off] = [float(case.series), 0.0, 0.0]
+                made.scatter[off] = case.series * APART_V**2
+        if part == "bms" and self.state == "charge":
+            for name in BMS_BLOCKS:
+                blocked = rows.of(name) & (self.taken < 0.5)
+                made.line[blocked] = [-float(case.series), 0.0, 0.0]
+                made.more[blocked] = case.charger_v
+                made.scatter[blocked] = case.series * APART_V**2 + (0.006 * case.charger_v) ** 2
+        if part == "bms":
+            made.jumps[rows.of("bms-leaky")] = 0.6
+        if part == "connector":
+            made.jumps[rows.of("connector-worn")] = 0.15
+        return made
+
+    def charger(self) -> Expected:
+        """At the charger's own plug, or at it while it is plugged in."""
+        case, rows = self.case, self.rows
+        made = self._empty(1.3 * case.charger_v)
+        if self.state == "charge":
+            made = self.pack()
+            self._blocked(made)
+        else:
+            made.more[:] = case.charger_v
+            made.scatter[:] = (0.006 * case.charger_v) ** 2
+            for name in ("charger-wrong", "charger-early"):
+                made.line[rows.of(name), 2] = 1.0
+        dead = rows.of("charger-dead")
+        made.nothing[dead] = 0.95 if self.state != "charge" else 0.1
+        return made
+
+    def in_ohm(self, part: str, number: int = 0) -> Expected:
+        """A resistance of a part or a series connection, with nothing flowing."""
+        case, rows = self.case, self.rows
+        usual = case.joint_ohm if part == "joint" else case.part_ohm
+        made = self._empty(0.2)
+        made.more[:] = usual
+        made.scatter[:] = (0.5 * usual) ** 2
+        worn = {"fuse": "fuse-aged", "connector": "connector-worn", "joint": "joint-resistive"}
+        if part in worn:
+            here = rows.of(worn[part]) if part != "joint" else rows.at(worn[part], number)
+            made.line[here, 2] = 1.0
+        if part == "fuse":
+            made.nothing[rows.of("fuse-open")] = 0.98
+        if part == "joint":
+            made.nothing[rows.at("joint-broken", number)] = 0.75
+            made.jumps[rows.at("joint-broken", number)] = 0.2
+        return made
+
+
+def expected_at(circuit: Circuit, kind: str, number: int, in_ohm: bool = False) -> Expected:
+    """What is expected at a place of a ``kind``, such as group and 3."""
+    if in_ohm:
+        return circuit.in_ohm(kind, number)
+    if kind in ("terminals", "pack", "charger"):
+        made: Expected = getattr(circuit, kind)()
+        return made
+    if kind in ("bms", "fuse", "connector"):
+        return circuit.across(kind)
+    places = {
+        "group": circuit.group, "tap": circuit.lead, "shown": circuit.shown,
+        "joint": circuit.joint,
+    }  # fmt: skip
+    return places[kind](number)
