@@ -21,6 +21,21 @@ OFF = ("joint-broken", "bms-tripped-low", "bms-latched", "bms-temperature", "bms
        "bms-open", "fuse-open", "lead-broken")  # fmt: skip
 BLOCKS = ("bms-tripped-high", "thermistor-open", "charge-fuse-open", "charger-dead", "fuse-open",
           "bms-temperature", "joint-broken")  # fmt: skip
+# What each fault spoils, and by how much.
+SPOILS: dict[str, tuple[tuple[str, float, float], ...]] = {
+    "group-flat": (("emf", -1.35, -0.35),),
+    "group-weak": (("ohm", 1.6, 3.0), ("emf", -0.07, -0.02)),
+    "group-shorted": (("emf", -2.5, -1.0), ("fall", 1.0, 3.0)),
+    "group-lost-cell": (("ohm", 1.35, 2.2),),
+    "group-leaking": (("emf", -0.32, -0.08), ("fall", 0.05, 0.12)),
+    "bleed-stuck": (("emf", -0.35, -0.08), ("fall", 0.18, 0.42)),
+    "bms-misreads": (("shown", 0.1, 0.35),),
+    "joint-resistive": (("joint", 0.008, 0.04),),
+    "fuse-aged": (("fuse", 0.008, 0.03),),
+    "connector-worn": (("connector", 0.008, 0.04),),
+    "charger-wrong": (("charger", 0.06, 0.2),),
+    "charger-early": (("early", 0.015, 0.05),),
+}
 STRANGE = ("half-low", "half-volts", "scattered", "more-than-its-groups")
 
 
@@ -67,40 +82,29 @@ class BrokenPack:
 
     def _spoil(self, name: str, where: int) -> None:
         draw, at = self.draw, where - 1
-        if name == "group-flat":
-            self.emf[at] -= draw.uniform(0.35, 1.35)
-        elif name == "group-weak":
-            self.ohm[at] *= draw.uniform(1.6, 3.0)
-            self.emf[at] -= draw.uniform(0.02, 0.07)
-        elif name == "group-shorted":
-            self.emf[at] -= draw.uniform(1.0, 2.5)
-            self.fall[at] = draw.uniform(1.0, 3.0)
-        elif name == "group-lost-cell":
-            self.ohm[at] *= draw.uniform(1.35, 2.2)
-        elif name == "group-leaking":
-            self.emf[at] -= draw.uniform(0.08, 0.32)
-            self.fall[at] = draw.uniform(0.05, 0.12)
-        elif name == "bleed-stuck":
-            self.emf[at] -= draw.uniform(0.08, 0.35)
-            self.fall[at] = draw.uniform(0.18, 0.42)
-        elif name == "bms-misreads":
-            self.shown_off[at] += draw.choice((-1, 1)) * draw.uniform(0.1, 0.35)
-        elif name == "joint-resistive":
-            self.joint[at] += draw.uniform(0.008, 0.04)
-        elif name == "fuse-aged":
-            self.part["fuse"] += draw.uniform(0.008, 0.03)
-        elif name == "connector-worn":
-            self.part["connector"] += draw.uniform(0.008, 0.04)
-        elif name == "charger-wrong":
-            self.charger_v *= 1.0 + draw.choice((-1, 1)) * draw.uniform(0.06, 0.2)
-        elif name == "charger-early":
-            self.charger_v *= 1.0 - draw.uniform(0.015, 0.05)
-        elif name == "half-low":
-            for place in range(self.series // 2):
-                self.emf[place] -= draw.uniform(0.2, 0.9)
-        elif name == "scattered":
+        for what, low, high in SPOILS.get(name, ()):
+            by = draw.uniform(low, high)
+            if what in ("emf", "fall"):
+                row = self.emf if what == "emf" else self.fall
+                row[at] += by
+            elif what == "ohm":
+                self.ohm[at] *= by
+            elif what == "shown":
+                self.shown_off[at] += draw.choice((-1, 1)) * by
+            elif what == "joint":
+                self.joint[at] += by
+            elif what == "charger":
+                self.charger_v *= 1.0 + draw.choice((-1, 1)) * by
+            elif what == "early":
+                self.charger_v *= 1.0 - by
+            else:
+                self.part[what] += by
+        if name in ("half-low", "scattered"):
             for place in range(self.series):
-                self.emf[place] += draw.uniform(-0.4, 0.3)
+                if name == "scattered":
+                    self.emf[place] += draw.uniform(-0.4, 0.3)
+                elif place < self.series // 2:
+                    self.emf[place] -= draw.uniform(0.2, 0.9)
 
     # What flows, and what a meter shows.
 
@@ -165,22 +169,13 @@ class BrokenPack:
         return value if isinstance(value, str) else self.meter(value)
 
     def read(self, place: str, state: str, amount: float, in_ohm: bool) -> Read:
-        """What is read; ``nothing`` and ``jumps`` are words. It is long, for it has every place."""
+        """What is read; ``nothing`` and ``jumps`` are words."""
         kind, _, text = place.partition(":")
         number = int(text or 0)
-        names, amps = self.names, self._amps(state, amount)
         if place in ("groups", "shown"):
             return self._sweep(place, state, amount)
         if in_ohm:
-            if kind == "fuse" and "fuse-open" in names:
-                return "nothing"
-            if kind == "joint":
-                if ("joint-broken", number) in self.faults:
-                    return "nothing" if self.draw.random() < 0.78 else "jumps"
-                ohm = self.joint[number - 1]
-            else:
-                ohm = self.part[kind]
-            return ohm * self.draw.gauss(1.0, 0.05) + self.draw.gauss(0.0, 5e-5)
+            return self._ohm(kind, number)
         if kind == "group":
             return self._told(self._between(number, state, amount))
         if kind == "shown":
@@ -188,11 +183,23 @@ class BrokenPack:
         if kind == "tap":
             return self._told(self._leads(state, amount)[number])
         if kind == "pack":
-            return self._told(
-                self._leads(state, amount)[-1]
-                if "joint-broken" in names
-                else self._sum(self.series, state, amount)
-            )
+            broken = "joint-broken" in self.names
+            whole = self._sum(self.series, state, amount)
+            return self._told(self._leads(state, amount)[-1] if broken else whole)
+        if kind == "terminals":
+            return self._terminals(state, amount)
+        return self._part(kind, number, state, amount)
+
+    def _ohm(self, kind: str, number: int) -> Read:
+        if kind == "fuse" and "fuse-open" in self.names:
+            return "nothing"
+        if kind == "joint" and ("joint-broken", number) in self.faults:
+            return "nothing" if self.draw.random() < 0.78 else "jumps"
+        ohm = self.joint[number - 1] if kind == "joint" else self.part[kind]
+        return ohm * self.draw.gauss(1.0, 0.05) + self.draw.gauss(0.0, 5e-5)
+
+    def _part(self, kind: str, number: int, state: str, amount: float) -> Read:
+        amps = self._amps(state, amount)
         if kind == "joint":
             if ("joint-broken", number) in self.faults and state == "load":
                 return self._told(sum(self.emf)) if self.draw.random() < 0.7 else "jumps"
@@ -200,13 +207,8 @@ class BrokenPack:
         if kind == "charger":
             if state == "charge" and self.takes:
                 return self._told(self._sum(self.series, state, amount))
-            return (
-                "nothing"
-                if "charger-dead" in names and state != "charge"
-                else self._told(self.charger_v)
-            )
-        if kind == "terminals":
-            return self._terminals(state, amount)
+            dead = "charger-dead" in self.names and state != "charge"
+            return "nothing" if dead else self._told(self.charger_v)
         return self._across(kind, state, amps, amount)
 
     def _across(self, kind: str, state: str, amps: float, amount: float) -> float | str:
@@ -233,30 +235,19 @@ class BrokenPack:
         if state == "asleep" and self.slept and "bms-shorted" not in names:
             return "nothing"
         if state == "charge":
-            if "charger-dead" in names:
-                return (
-                    self._told(self._sum(self.series, "rest", 0.0)) if self.on_rest else "nothing"
-                )
-            if not self.takes:
-                return self._told(self.charger_v)
-            return self._told(self._sum(self.series, state, amount))
-        if "bms-leaky" in names:
-            shares = (0.8, 0.1) if state != "load" else (0.45, 0.5)
+            return self._charged(amount)
+        shares = self._unsteady(state)
+        if shares is not None:
             chance = draw.random()
             if chance < shares[0]:
                 return "jumps"
             if chance < sum(shares):
                 return "nothing"
             return self._told(self._sum(self.series, "rest", 0.0))
-        if "lead-broken" in names:
-            return "nothing" if draw.random() < 0.62 else "jumps"
-        if "joint-broken" in names and self.complaint == "jumps" and draw.random() < 0.4:
-            return "jumps"
         on = self._conducts(amount) if state == "load" else self.on_rest
-        if state == "after" and "bms-latched" in names and amount >= 20.0:
-            on = True
-        if state == "after" and "bms-temperature" in names and amount >= 1800.0:
-            on = True
+        let_go = {"bms-latched": 20.0, "bms-temperature": 1800.0}
+        if state == "after":
+            on = on or any(amount >= it for name, it in let_go.items() if name in names)
         if not on:
             return "nothing"
         if "connector-worn" in names and draw.random() < (0.4 if state == "load" else 0.2):
@@ -264,6 +255,25 @@ class BrokenPack:
         amps = self._amps(state, amount)
         volts = self._sum(self.series, state, amount) - amps * sum(self.part.values())
         return self._told(0.5 * volts if "half-volts" in names else volts)
+
+    def _unsteady(self, state: str) -> tuple[float, float] | None:
+        """How often an unsteady output jumps, and how often it is nothing."""
+        if "bms-leaky" in self.names:
+            return (0.8, 0.1) if state != "load" else (0.45, 0.5)
+        if "lead-broken" in self.names:
+            return 0.38, 0.62
+        if "joint-broken" in self.names and self.complaint == "jumps":
+            return 0.4, 0.6
+        return None
+
+    def _charged(self, amount: float) -> float | str:
+        """At the terminals with the charger on."""
+        if "charger-dead" in self.names:
+            whole = self._sum(self.series, "rest", 0.0)
+            return self._told(whole) if self.on_rest else "nothing"
+        if not self.takes:
+            return self._told(self.charger_v)
+        return self._told(self._sum(self.series, "charge", amount))
 
     def _shown(self, number: int, state: str, amount: float) -> float | str:
         if "bms-asleep" in self.names or (state == "asleep" and self.draw.random() < 0.95):

@@ -21,9 +21,9 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from tests.broken_packs import STRANGE, BrokenPack
 
 from lumvak.core.trouble.case import case_of
-from lumvak.core.trouble.causes import CAUSES
+from lumvak.core.trouble.causes import BY_NAME, CAUSES
 from lumvak.core.trouble.diagnosis import Diagnosis, diagnosed, place_of
-from lumvak.core.trouble.hypotheses import places_in
+from lumvak.core.trouble.hypotheses import PAIRS, places_in, places_of_pair
 from lumvak.core.trouble.proposing import as_reading
 from lumvak.core.trouble.readings import TroubleReading
 from lumvak.files.catalogue_file import load_catalogue
@@ -37,7 +37,7 @@ COMPLAINED = {
     "more-than-its-groups": ("since-repair", "jumps"),
 }
 MOST = 5
-FIRST, SECOND, SOUND, OTHER = 0.95, 0.99, 0.95, 0.80
+FIRST, SECOND, SOUND, OTHER, BOTH = 0.95, 0.99, 0.95, 0.80, 0.90
 
 
 class Walked(Struct, frozen=True):
@@ -113,8 +113,15 @@ def one_sound(seed: int) -> Walked:
     pack = BrokenPack(seed, draw.randint(3, 20), (("sound", 0),), complaint)
     found, readings, slowest = walk(pack)
     top = found.ranked[0]
-    return Walked("sound", complaint, rank_in(found, "sound", "sound"), len(readings), top.share,
-                  f"{top.cause.name} {top.where}", slowest)  # fmt: skip
+    return Walked(
+        "sound",
+        complaint,
+        rank_in(found, "sound", "sound"),
+        len(readings),
+        top.share,
+        f"{top.cause.name} {top.where}",
+        slowest,
+    )
 
 
 def one_strange(seed: int) -> Walked:
@@ -126,8 +133,35 @@ def one_strange(seed: int) -> Walked:
     found, readings, slowest = walk(pack, 8)
     top = found.ranked[0]
     rank = rank_in(found, "something-else", "something")
-    return Walked(name, complaint, rank, len(readings), top.share,
-                  f"{top.cause.name} {top.where}", slowest)  # fmt: skip
+    return Walked(
+        name, complaint, rank, len(readings), top.share, f"{top.cause.name} {top.where}", slowest
+    )
+
+
+def one_pair(seed: int) -> Walked:
+    """A pack with two faults that come together; the rank is that of the later one of both."""
+    draw = random.Random(seed)
+    series = draw.randint(3, 20)
+    first, second, _ = draw.choices(PAIRS, [it[2] for it in PAIRS])[0]
+    places = draw.choice(places_of_pair(first, second, series))
+    complaints = BY_NAME[draw.choice((first, second))].complaints
+    complaint = draw.choices(list(complaints), list(complaints.values()))[0]
+    pack = BrokenPack(seed, series, ((first, places[0]), (second, places[1])), complaint)
+    found, readings, slowest = walk(pack, 8)
+    ranks = [
+        rank_in(found, name, place_of(BY_NAME[name], place))
+        for name, place in zip((first, second), places, strict=True)
+    ]
+    tops = ", ".join(f"{it.cause.name} {it.where}" for it in found.ranked[:3])
+    return Walked(
+        f"{first} {places[0]} + {second} {places[1]}",
+        complaint,
+        max(ranks),
+        len(readings),
+        found.ranked[0].share,
+        tops,
+        slowest,
+    )
 
 
 def told(name: str, walked: list[Walked]) -> float:
@@ -150,6 +184,13 @@ def main(count: int) -> int:
         singles = list(pool.map(one_single, range(count), chunksize=4))
         sounds = list(pool.map(one_sound, range(count // 4), chunksize=4))
         strange = list(pool.map(one_strange, range(count // 4), chunksize=4))
+    with ProcessPoolExecutor() as pool:
+        pairs = list(pool.map(one_pair, range(count // 4), chunksize=4))
+    three = sum(it.rank <= 2 for it in pairs) / len(pairs)
+    print(f"pairs: both among the first three in {100 * three:.1f} of 100")
+    for it in pairs:
+        if it.rank > 2:
+            print(f"   {it.cause} ({it.complaint}) -> {it.top}, {it.readings}")
     shares = [told("one fault", singles), told("sound", sounds), told("strange", strange)]
     slow = max(it.slowest_s for it in (*singles, *sounds, *strange))
     for low in range(50, 100, 10):

@@ -272,6 +272,23 @@ AUDIT = Command(
     ),
     "lumvak.cli.afterwards.audit:run",
 )  # fmt: skip
+DIAGNOSE = Command(
+    "diagnose", "Which part of a pack is at fault, and which reading would tell most next.",
+    (
+        maybe_file("a project; its readings count"),
+        flag("--series", type=count_of, metavar="N", says="groups in series, without a project"),
+        flag("--chemistry", metavar="ID", says="with --series (default: nmc)"),
+        flag("--complaint", choices=("dead", "drops-out", "no-charge", "charges-short", "jumps",
+                                     "short-range", "low-group", "warm-spot", "cuts-out",
+                                     "wakes-and-dies", "since-repair", "none")),
+        flag("--reading", action="append", default=[], metavar="PLACE[@STATE]=VALUE",
+             says="such as terminals=jumps, group:3@load:10=3.21V, fuse=12mohm (repeatable)"),
+        flag("--meter", metavar="0.5%%+2", says="what the meter is off by"),
+        flag("--without", default="", metavar="PLACE,…", says="what cannot be read"),
+        BATCH, JSON, CATALOGUE,
+    ),
+    "lumvak.cli.afterwards.diagnose:run",
+)  # fmt: skip
 PROVE = Command(
     "prove", "Run tests on a pack at the bench, judge them, and correct what was assumed.",
     (
@@ -312,6 +329,6 @@ COMMANDS = {
     item.name: item
     for item in (
         *(SIZE, EVALUATE, EXPLAIN, CELL, GROUP, TAPS, CHARGE, BALANCE),
-        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF, AUDIT, JOIN),
+        *(SPEC, BENCH, PROVE, EXPORT, REPORT, LABEL, PASSPORT, SHELF, AUDIT, JOIN, DIAGNOSE),
     )
 }

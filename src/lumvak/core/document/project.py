@@ -10,6 +10,7 @@ from lumvak.core.catalogue.catalogue import Parts
 from lumvak.core.document.afterwards.as_found import AsFound
 from lumvak.core.document.afterwards.beside import SecondPack
 from lumvak.core.document.afterwards.record_of_pack import PackRecord
+from lumvak.core.document.afterwards.trouble import Trouble
 from lumvak.core.document.arrangement import Arrangement
 from lumvak.core.document.charging import Charging
 from lumvak.core.document.hand import Hand
@@ -59,6 +60,7 @@ class Project(Document, frozen=True):
     charging: Charging = Charging()
     proving: Proving = Proving()
     record: PackRecord = PackRecord()
+    trouble: Trouble = Trouble()
     beside: SecondPack = SecondPack()
     parts: Parts = Parts()
 

@@ -18,7 +18,7 @@ OHM_OFF = 0.3
 EMPTY_V = {"cobalt": 3.0, "phosphate": 2.8, "titanate": 1.9, "sodium": 2.2}
 
 
-class Meter(Struct, frozen=True):
+class TroubleMeter(Struct, frozen=True):
     """A voltmeter: so much of the reading, and so many of its last digits; it has 6,000 counts."""
 
     share: float = 0.005
@@ -51,7 +51,7 @@ class TroubleCase(Struct, frozen=True):
     trip_a: float = TRIP_A
     charge_a: float = CHARGE_A
     shows: bool = True
-    meter: Meter = Meter()
+    meter: TroubleMeter = TroubleMeter()
 
     @property
     def charger_v(self) -> float:
@@ -59,7 +59,7 @@ class TroubleCase(Struct, frozen=True):
         return self.series * self.full_v
 
 
-def case_of(series: int, chemistry: Chemistry, meter: Meter | None = None) -> TroubleCase:
+def case_of(series: int, chemistry: Chemistry, meter: TroubleMeter | None = None) -> TroubleCase:
     """A pack of which only count and chemistry are known."""
     empty = EMPTY_V[chemistry.family]
     charge, volts = from_empty(chemistry.curve, empty)
@@ -72,5 +72,5 @@ def case_of(series: int, chemistry: Chemistry, meter: Meter | None = None) -> Tr
         empty,
         rest_v=0.5 * (low + high),
         rest_off_v=max(0.35 * (high - low), 0.03),
-        meter=meter or Meter(),
+        meter=meter or TroubleMeter(),
     )

@@ -28,7 +28,7 @@ Where = Literal["", "group", "joint", "tap"]
 Mend = Literal["builder", "part", "nobody", "nothing"]
 
 
-class Cause(Struct, frozen=True):
+class TroubleCause(Struct, frozen=True):
     """Something that may be wrong.
 
     ``prior`` is how common it is among all troubles, in parts of 100 (ours); ``complaints`` how
@@ -47,14 +47,21 @@ class Cause(Struct, frozen=True):
 
 
 def _cause(
-    name: str, words: str, prior: float, complaints: dict[Complaint, float], where: Where = "",
-    by: Mend = "builder", *, mend: str, used: str,
-) -> Cause:  # fmt: skip
-    return Cause(name, words, prior, complaints, where=where, by=by, mend=mend, used=used)
+    name: str,
+    words: str,
+    prior: float,
+    complaints: dict[Complaint, float],
+    where: Where = "",
+    by: Mend = "builder",
+    *,
+    mend: str,
+    used: str,
+) -> TroubleCause:
+    return TroubleCause(name, words, prior, complaints, where=where, by=by, mend=mend, used=used)
 
 
 NEVER = "A cell that was run down or shorted inside is never revived: it can burn days later."
-CAUSES: tuple[Cause, ...] = (
+CAUSES: tuple[TroubleCause, ...] = (
     _cause(
         "group-flat",
         "a group is far lower than the others",
@@ -296,7 +303,7 @@ CAUSES: tuple[Cause, ...] = (
         "connector-worn",
         "the connector is worn",
         5.0,
-        {"drops-out": 0.3, "jumps": 0.25, "warm-spot": 0.35, "cuts-out": 0.1},
+        {"drops-out": 0.4, "jumps": 0.15, "warm-spot": 0.35, "cuts-out": 0.1},
         "",
         mend="a new connector, both halves",
         used="it warms, and melts its housing",
@@ -305,7 +312,7 @@ CAUSES: tuple[Cause, ...] = (
         "lead-broken",
         "a main lead is broken inside",
         3.0,
-        {"dead": 0.6, "jumps": 0.4},
+        {"dead": 0.75, "jumps": 0.25},
         "",
         mend="a new lead",
         used="it arcs inside its insulation",

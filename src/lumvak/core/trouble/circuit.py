@@ -1,12 +1,13 @@
 """What each hypothesis says of a reading: the circuit of a pack with a fault in it.
 
-What nobody knows is a state of three: volts of a group at rest, resistances over what is usual,
-and how bad the fault is. A reading in volts is a line in these, with the scatter of groups and
-meter about it; or it is nothing, or it jumps.
+What nobody knows is a state of four: volts of a group at rest, resistances over what is usual, how
+bad the fault is, and how bad a second one beside it. A reading in volts is a line in these, with
+the scatter of groups and meter about it; or it is nothing, or it jumps.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
@@ -15,9 +16,16 @@ from numpy.typing import NDArray
 
 from lumvak.core.trouble.case import APART_V, OHM_OFF, TroubleCase
 from lumvak.core.trouble.causes import Complaint
-from lumvak.core.trouble.hypotheses import BMS_BLOCKS, BMS_OPENS, Rows, conducts, takes_charge
+from lumvak.core.trouble.hypotheses import (
+    BMS_BLOCKS,
+    BMS_OPENS,
+    HypothesisRows,
+    conducts,
+    takes_charge,
+)
 
 Array = NDArray[np.float64]
+Ints = NDArray[np.intp]
 # How bad each fault is, and how far that scatters: volts, shares of a resistance, or ohm (ours).
 BAD: dict[str, tuple[float, float]] = {
     "group-flat": (-0.85, 0.3), "group-weak": (1.1, 0.5), "group-shorted": (-1.7, 0.6),
@@ -44,10 +52,10 @@ STEADY = 0.4
 Branch = Literal["likely", "flows", "stands"]
 
 
-class Expected(Struct, frozen=True, eq=False):
+class ExpectedReading(Struct, frozen=True, eq=False):
     """What hypotheses (n,) expect of a reading.
 
-    In volts it is ``line`` (n, 3) × state + ``more`` (n,) with variance ``scatter`` (n,); it is
+    In volts it is ``line`` (n, 4) × state + ``more`` (n,) with variance ``scatter`` (n,); it is
     nothing with ``nothing`` (n,), and jumps with ``jumps`` (n,). ``scale`` is how large it may be.
     """
 
@@ -59,17 +67,17 @@ class Expected(Struct, frozen=True, eq=False):
     scale: float
 
 
-class State(Struct, frozen=True, eq=False):
-    """The unknown of each hypothesis: mean (n, 3) and covariance (n, 3, 3)."""
+class UnknownState(Struct, frozen=True, eq=False):
+    """The unknown of each hypothesis: mean (n, 4) and covariance (n, 4, 4)."""
 
     mean: Array
     spread: Array
 
 
-def state_of_case(case: TroubleCase, rows: Rows) -> State:
+def state_of_case(case: TroubleCase, rows: HypothesisRows) -> UnknownState:
     """What is known before anything is read."""
-    mean = np.zeros((rows.count, 3))
-    spread = np.zeros((rows.count, 3, 3))
+    mean = np.zeros((rows.count, 4))
+    spread = np.zeros((rows.count, 4, 4))
     mean[:, 0], mean[:, 1] = case.rest_v, 1.0
     spread[:, 0, 0], spread[:, 1, 1] = case.rest_off_v**2, OHM_OFF**2
     low, high = rows.of("bms-tripped-low"), rows.of("bms-tripped-high")
@@ -81,28 +89,30 @@ def state_of_case(case: TroubleCase, rows: Rows) -> State:
         "charger-early": (-0.03 * case.charger_v, 0.012 * case.charger_v),
     }
     for name, (middle, off) in bad.items():
-        mean[rows.of(name), 2] = middle
-        spread[rows.of(name), 2, 2] = off**2
+        here, column = np.flatnonzero(rows.of(name)), rows.column(name)
+        mean[here, column[here]] = middle
+        spread[here, column[here], column[here]] = off**2
     # A fault spoils no more than there is.
     size = case.full_v / 4.2
     for name in SHIFTS:
-        mean[rows.of(name), 2] *= size
-    return State(mean, spread)
+        here, column = np.flatnonzero(rows.of(name)), rows.column(name)
+        mean[here, column[here]] *= size
+    return UnknownState(mean, spread)
 
 
-class Circuit:
+class FaultyCircuit:
     """A pack in a state: what its groups, its path and its charger show under each hypothesis."""
 
     def __init__(
         self,
         case: TroubleCase,
-        rows: Rows,
+        rows: HypothesisRows,
         complaint: Complaint,
         state: str,
         amount: float,
         branch: Branch = "likely",
     ) -> None:
-        """``branch`` has the current flow under every hypothesis, or under none, or as is likely."""
+        """``branch`` has the current flow under every hypothesis, under none, or as is likely."""
         self.case, self.rows, self.state = case, rows, state
         self.seconds = amount if state == "after" else 0.0
         light = state == "load" and amount <= LIGHT * case.load_a
@@ -125,14 +135,20 @@ class Circuit:
             flows = np.where(self.taken >= 0.5, -amount, 0.0)
         self.flows = flows
 
-    def _empty(self, scale: float) -> Expected:
+    def _empty(self, scale: float) -> ExpectedReading:
         count = self.rows.count
-        return Expected(
-            np.zeros((count, 3)), np.zeros(count), np.zeros(count), np.zeros(count),
-            np.zeros(count), scale,
-        )  # fmt: skip
+        line, plain = np.zeros((count, 4)), np.zeros((4, count))
+        return ExpectedReading(
+            line, plain[0], scatter=plain[1], nothing=plain[2], jumps=plain[3], scale=scale
+        )
 
-    def groups(self, first: int, last: int) -> Expected:
+    def _bad(
+        self, made: ExpectedReading, name: str, here: Sequence[int] | Ints, by: Array | float
+    ) -> None:
+        """How bad a cause is counts so much at a place, in some rows."""
+        made.line[here, self.rows.column(name)[here]] = by
+
+    def groups(self, first: int, last: int) -> ExpectedReading:
         """The volts across groups ``first`` to ``last`` in a row, from 1, whatever leads there."""
         case, rows = self.case, self.rows
         count = last - first + 1
@@ -143,11 +159,10 @@ class Circuit:
         made.scatter[:] = count * (APART_V**2 + (0.1 * self.flows * case.group_ohm) ** 2)
         inside = range(first, last + 1)
         for name in SHIFTS:
-            here = rows.at(name, *inside)
-            made.line[here, 2] = 1.0
+            self._bad(made, name, rows.at(name, *inside), 1.0)
         for name in RESISTS:
             here = rows.at(name, *inside)
-            made.line[here, 2] = -self.flows[here] * case.group_ohm
+            self._bad(made, name, here, -self.flows[here] * case.group_ohm)
         weak = rows.at("group-weak", *inside)
         made.more[weak] += WEAK_V
         made.scatter[weak] += WEAK_OFF_V**2
@@ -161,23 +176,23 @@ class Circuit:
         joints = range(first, last)
         if joints:
             here = rows.at("joint-resistive", *joints)
-            made.line[here, 2] = -self.flows[here]
+            self._bad(made, "joint-resistive", here, -self.flows[here])
             broken = rows.at("joint-broken", *joints)
             made.nothing[broken], made.jumps[broken] = 0.65, 0.35
         return made
 
-    def pack(self) -> Expected:
+    def pack(self) -> ExpectedReading:
         """Before the BMS."""
         return self.groups(1, self.case.series)
 
-    def terminals(self) -> Expected:
+    def terminals(self) -> ExpectedReading:
         """At the plug of the pack."""
         case, rows = self.case, self.rows
         made = self.pack()
         made.line[:, 1] -= self.flows * 3.0 * case.part_ohm
         for name in ("fuse-aged", "connector-worn"):
-            here = rows.of(name)
-            made.line[here, 2] = -self.flows[here]
+            here = np.flatnonzero(rows.of(name))
+            self._bad(made, name, here, -self.flows[here])
         off = 1.0 - self.on
         made.nothing[:] = np.maximum(made.nothing, off)
         leaky, lead, worn = (rows.of(it) for it in ("bms-leaky", "lead-broken", "connector-worn"))
@@ -199,7 +214,7 @@ class Circuit:
             made.nothing[shorted] = 0.02
         return made
 
-    def _blocked(self, made: Expected) -> None:
+    def _blocked(self, made: ExpectedReading) -> None:
         """Where no charge is taken the terminals stand at what the charger shows open."""
         blocked = self.taken < 0.5
         made.line[blocked] = 0.0
@@ -208,12 +223,12 @@ class Circuit:
         made.nothing[blocked] = 0.02
         made.jumps[blocked] = 0.01
         dead = self.rows.of("charger-dead")
-        made.line[dead] = [float(self.case.series), 0.0, 0.0]
+        made.line[dead] = [float(self.case.series), 0.0, 0.0, 0.0]
         made.more[dead], made.scatter[dead] = 0.0, self.case.series * APART_V**2
-        wrong = self.rows.of("charger-wrong") | self.rows.of("charger-early")
-        made.line[wrong & blocked, 2] = 1.0
+        for name in ("charger-wrong", "charger-early"):
+            self._bad(made, name, np.flatnonzero(self.rows.of(name) & blocked), 1.0)
 
-    def lead(self, number: int) -> Expected:
+    def lead(self, number: int) -> ExpectedReading:
         """At the plug, a lead over the most negative end of the pack."""
         case, rows = self.case, self.rows
         made = self.groups(1, number) if number else self._empty(1.2 * case.full_v)
@@ -222,38 +237,37 @@ class Circuit:
         self._bad_leads(made, number)
         for shift, at in ((1, number), (-1, number - 1)):
             here = rows.at("tap-swapped", at)
-            made.line[here] = [float(number + shift), 0.0, 0.0]
+            made.line[here] = [float(number + shift), 0.0, 0.0, 0.0]
             made.more[here], made.scatter[here] = 0.0, (number + 1) * APART_V**2
         return made
 
-    def group(self, number: int) -> Expected:
+    def group(self, number: int) -> ExpectedReading:
         """At the plug, between the leads of one group."""
         rows = self.rows
         made = self.groups(number, number)
         # Leads sit on the positive side of a connection: the one before the group lies in between.
         before = rows.at("joint-resistive", number - 1)
-        made.line[before, 2] = -self.flows[before]
+        self._bad(made, "joint-resistive", before, -self.flows[before])
         broken = rows.at("joint-broken", number - 1)
         made.nothing[broken], made.jumps[broken] = 0.65, 0.35
         self._bad_leads(made, number - 1, number)
         for times, at in ((2.0, number), (-1.0, number - 1), (2.0, number - 2)):
             here = rows.at("tap-swapped", at)
-            made.line[here] = [times, 0.0, 0.0]
+            made.line[here] = [times, 0.0, 0.0, 0.0]
             made.more[here], made.scatter[here] = 0.0, 2.0 * APART_V**2
         return made
 
-    def _bad_leads(self, made: Expected, *leads: int) -> None:
+    def _bad_leads(self, made: ExpectedReading, *leads: int) -> None:
         opened, bad = self.rows.at("tap-open", *leads), self.rows.at("tap-corroded", *leads)
         made.nothing[opened], made.jumps[opened] = 0.8, 0.18
         made.jumps[bad], made.nothing[bad] = 1.0 - STEADY, 0.05
 
-    def shown(self, number: int) -> Expected:
+    def shown(self, number: int) -> ExpectedReading:
         """What the BMS shows of a group; nothing where it sleeps."""
         case, rows = self.case, self.rows
         made = self.group(number)
         made.scatter[:] += SHOWN_V**2
-        here = rows.at("bms-misreads", number)
-        made.line[here, 2] = 1.0
+        self._bad(made, "bms-misreads", rows.at("bms-misreads", number), 1.0)
         made.nothing[:] = np.maximum(made.nothing, 0.02 if case.shows else 0.98)
         made.nothing[rows.of("bms-asleep")] = 0.96
         made.nothing[rows.at("tap-open", number - 1, number)] = 0.35
@@ -262,21 +276,21 @@ class Circuit:
             made.nothing[:] = 0.95
         return made
 
-    def joint(self, number: int) -> Expected:
+    def joint(self, number: int) -> ExpectedReading:
         """Across a series connection."""
         case, rows = self.case, self.rows
         made = self._empty(1.2 * case.charger_v)
         made.line[:, 1] = self.flows * case.joint_ohm
         made.scatter[:] = (0.5 * self.flows * case.joint_ohm) ** 2 + 2e-5**2
         here = rows.at("joint-resistive", number)
-        made.line[here, 2] = self.flows[here]
+        self._bad(made, "joint-resistive", here, self.flows[here])
         if self.state == "load":
             broken = rows.at("joint-broken", number)
             made.line[broken, 0] = case.series
             made.jumps[broken] = 0.3
         return made
 
-    def across(self, part: str) -> Expected:
+    def across(self, part: str) -> ExpectedReading:
         """Across the BMS, the fuse or the connector: what lies over it once something draws."""
         case, rows = self.case, self.rows
         made = self._empty(1.2 * case.charger_v)
@@ -284,17 +298,18 @@ class Circuit:
         made.scatter[:] = (0.5 * self.flows * case.part_ohm) ** 2 + 2e-4**2
         worn = {"fuse": "fuse-aged", "connector": "connector-worn"}.get(part, "")
         if worn:
-            made.line[rows.of(worn), 2] = np.abs(self.flows)[rows.of(worn)]
+            here = np.flatnonzero(rows.of(worn))
+            self._bad(made, worn, here, np.abs(self.flows)[here])
         if self.state == "load":
             opens = {"bms": BMS_OPENS, "fuse": ("fuse-open",), "connector": ()}[part]
             for name in opens:
                 off = rows.of(name) & (self.on < 0.5)
-                made.line[off] = [float(case.series), 0.0, 0.0]
+                made.line[off] = [float(case.series), 0.0, 0.0, 0.0]
                 made.scatter[off] = case.series * APART_V**2
         if part == "bms" and self.state == "charge":
             for name in BMS_BLOCKS:
                 blocked = rows.of(name) & (self.taken < 0.5)
-                made.line[blocked] = [-float(case.series), 0.0, 0.0]
+                made.line[blocked] = [-float(case.series), 0.0, 0.0, 0.0]
                 made.more[blocked] = case.charger_v
                 made.scatter[blocked] = case.series * APART_V**2 + (0.006 * case.charger_v) ** 2
         if part == "bms":
@@ -303,7 +318,7 @@ class Circuit:
             made.jumps[rows.of("connector-worn")] = 0.15
         return made
 
-    def charger(self) -> Expected:
+    def charger(self) -> ExpectedReading:
         """At the charger's own plug, or at it while it is plugged in."""
         case, rows = self.case, self.rows
         made = self._empty(1.3 * case.charger_v)
@@ -314,12 +329,12 @@ class Circuit:
             made.more[:] = case.charger_v
             made.scatter[:] = (0.006 * case.charger_v) ** 2
             for name in ("charger-wrong", "charger-early"):
-                made.line[rows.of(name), 2] = 1.0
+                self._bad(made, name, np.flatnonzero(rows.of(name)), 1.0)
         dead = rows.of("charger-dead")
         made.nothing[dead] = 0.95 if self.state != "charge" else 0.1
         return made
 
-    def in_ohm(self, part: str, number: int = 0) -> Expected:
+    def in_ohm(self, part: str, number: int = 0) -> ExpectedReading:
         """A resistance of a part or a series connection, with nothing flowing."""
         case, rows = self.case, self.rows
         usual = case.joint_ohm if part == "joint" else case.part_ohm
@@ -328,8 +343,9 @@ class Circuit:
         made.scatter[:] = (0.5 * usual) ** 2
         worn = {"fuse": "fuse-aged", "connector": "connector-worn", "joint": "joint-resistive"}
         if part in worn:
-            here = rows.of(worn[part]) if part != "joint" else rows.at(worn[part], number)
-            made.line[here, 2] = 1.0
+            name = worn[part]
+            here = rows.at(name, number if part == "joint" else 0)
+            self._bad(made, name, here, 1.0)
         if part == "fuse":
             made.nothing[rows.of("fuse-open")] = 0.98
         if part == "joint":
@@ -338,17 +354,19 @@ class Circuit:
         return made
 
 
-def expected_at(circuit: Circuit, kind: str, number: int, in_ohm: bool = False) -> Expected:
+def expected_at(
+    circuit: FaultyCircuit, kind: str, number: int, in_ohm: bool = False
+) -> ExpectedReading:
     """What is expected at a place of a ``kind``, such as group and 3."""
     if in_ohm:
         return circuit.in_ohm(kind, number)
     if kind in ("terminals", "pack", "charger"):
-        made: Expected = getattr(circuit, kind)()
+        made: ExpectedReading = getattr(circuit, kind)()
         return made
     if kind in ("bms", "fuse", "connector"):
         return circuit.across(kind)
-    places = {
-        "group": circuit.group, "tap": circuit.lead, "shown": circuit.shown,
-        "joint": circuit.joint,
-    }  # fmt: skip
-    return places[kind](number)
+    if kind == "group":
+        return circuit.group(number)
+    if kind == "tap":
+        return circuit.lead(number)
+    return circuit.shown(number) if kind == "shown" else circuit.joint(number)

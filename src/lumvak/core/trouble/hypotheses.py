@@ -8,43 +8,65 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.trouble.causes import CAUSES, SELDOM, Cause, Complaint
+from lumvak.core.trouble.causes import BY_NAME, CAUSES, SELDOM, Complaint, TroubleCause
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 
 
-class Rows(Struct, frozen=True, eq=False, dict=True):
-    """Hypotheses (n,): which cause, and where: a group, joint or lead from 1 (leads from 0)."""
+class HypothesisRows(Struct, frozen=True, eq=False, dict=True):
+    """Hypotheses (n,): which cause, and where: a group, joint or lead from 1 (leads from 0).
+
+    ``second`` and ``there`` (n,) are those of a second cause beside it, -1 for none.
+    """
 
     series: int
     cause: NDArray[np.intp]
     where: NDArray[np.intp]
+    second: NDArray[np.intp]
+    there: NDArray[np.intp]
     names: tuple[str, ...]
 
     @cached_property
     def _masks(self) -> dict[str, Mask]:
-        return {name: self.cause == at for at, name in enumerate(self.names)}
+        return {
+            name: (self.cause == at) | (self.second == at) for at, name in enumerate(self.names)
+        }
 
     @cached_property
-    def _begin(self) -> dict[str, tuple[int, int, int]]:
-        """Of each cause: its first row, the place of that, and how many there are."""
-        made = {}
-        for name, mask in self._masks.items():
-            rows = np.flatnonzero(mask)
-            made[name] = (
-                (int(rows[0]), int(self.where[rows[0]]), len(rows)) if len(rows) else (0, 0, 0)
-            )
+    def _places(self) -> dict[tuple[int, int], list[int]]:
+        """The rows of each cause in each place."""
+        made: dict[tuple[int, int], list[int]] = {}
+        for causes, places in ((self.cause, self.where), (self.second, self.there)):
+            for row, key in enumerate(zip(causes.tolist(), places.tolist(), strict=True)):
+                if key[0] >= 0:
+                    made.setdefault(key, []).append(row)
         return made
 
+    @cached_property
+    def _numbers(self) -> dict[str, int]:
+        return {name: at for at, name in enumerate(self.names)}
+
     def of(self, name: str) -> Mask:
-        """The rows of a cause."""
+        """The rows of a cause, by itself or beside another."""
         return self._masks[name]
+
+    def alone(self, name: str) -> Mask:
+        """The rows of a cause by itself."""
+        return np.asarray((self.cause == self._numbers[name]) & (self.second < 0))
 
     def at(self, name: str, *places: int) -> list[int]:
         """The rows of a cause in some places; places that there are not are left out."""
-        first, place, count = self._begin[name]
-        return [first + it - place for it in places if 0 <= it - place < count]
+        number, known = self._numbers[name], self._places
+        return [row for place in places for row in known.get((number, place), ())]
+
+    def column(self, name: str) -> NDArray[np.intp]:
+        """(n,) where in the state how bad a cause is stands: 2 as the first, 3 as the second."""
+        return self._columns[name]
+
+    @cached_property
+    def _columns(self) -> dict[str, NDArray[np.intp]]:
+        return {name: np.where(self.second == at, 3, 2) for at, name in enumerate(self.names)}
 
     @property
     def count(self) -> int:
@@ -52,7 +74,17 @@ class Rows(Struct, frozen=True, eq=False, dict=True):
         return len(self.cause)
 
 
-def places_in(cause: Cause, series: int) -> list[int]:
+# Two that come together, and how much of the trouble they are, in parts of 100 (ours): what is old
+# is worn in several places, and what is not protected is run down.
+PAIRS: tuple[tuple[str, str, float], ...] = (
+    ("group-weak", "connector-worn", 0.8), ("group-weak", "joint-resistive", 0.8),
+    ("joint-resistive", "connector-worn", 0.5), ("fuse-aged", "connector-worn", 0.3),
+    ("group-leaking", "charger-early", 0.3), ("group-flat", "charger-early", 0.3),
+    ("group-flat", "bms-shorted", 0.4),
+)  # fmt: skip
+
+
+def places_in(cause: TroubleCause, series: int) -> list[int]:
     """Where a cause can be in a pack of so many groups."""
     if cause.where == "group":
         return list(range(1, series + 1))
@@ -64,23 +96,42 @@ def places_in(cause: Cause, series: int) -> list[int]:
     return [0]
 
 
+def places_of_pair(first: str, second: str, series: int) -> list[tuple[int, int]]:
+    """Where two that come together can be; a connection is one of those beside the group."""
+    ones, others = (places_in(BY_NAME[name], series) for name in (first, second))
+    if BY_NAME[second].where == "joint":
+        return [(one, it) for one in ones for it in (one - 1, one) if it in others]
+    return [(one, it) for one in ones for it in others]
+
+
 @lru_cache(maxsize=16)
-def rows_of(series: int) -> Rows:
-    """All causes in all places of a pack of so many groups."""
-    pairs = [(at, place) for at, cause in enumerate(CAUSES) for place in places_in(cause, series)]
-    return Rows(
-        series,
-        np.array([at for at, _ in pairs]),
-        np.array([place for _, place in pairs]),
-        tuple(it.name for it in CAUSES),
-    )
+def rows_of(series: int) -> HypothesisRows:
+    """All causes in all places of a pack of so many groups, and the likely pairs."""
+    names = tuple(it.name for it in CAUSES)
+    rows = [
+        (at, place, -1, -1) for at, cause in enumerate(CAUSES) for place in places_in(cause, series)
+    ]
+    for first, second, _ in PAIRS:
+        rows += [
+            (names.index(first), one, names.index(second), other)
+            for one, other in places_of_pair(first, second, series)
+        ]
+    cause, where, second_, there = np.array(rows).T
+    return HypothesisRows(series, cause, where, second=second_, there=there, names=names)
 
 
-def prior_of(rows: Rows, complaint: Complaint) -> Array:
+def prior_of(rows: HypothesisRows, complaint: Complaint) -> Array:
     """(n,) how likely each is before anything is read: how common × how often complained of so."""
-    weight = np.array([it.prior * it.complaints.get(complaint, SELDOM) for it in CAUSES])
+    often = np.array([it.complaints.get(complaint, SELDOM) for it in CAUSES])
+    weight = np.array([it.prior for it in CAUSES]) * often
     places = np.array([max(len(places_in(it, rows.series)), 1) for it in CAUSES])
     each = (weight / places)[rows.cause]
+    for first, second, prior in PAIRS:
+        numbers = rows.names.index(first), rows.names.index(second)
+        here = (rows.cause == numbers[0]) & (rows.second == numbers[1])
+        if here.any():
+            told = 0.5 * (often[numbers[0]] + often[numbers[1]])
+            each[here] = prior * told / here.sum()
     return np.asarray(each / each.sum())
 
 
@@ -135,7 +186,7 @@ SURE = 0.985
 
 
 def conducts(
-    rows: Rows, complaint: Complaint, state: str, seconds: float, light: bool = False
+    rows: HypothesisRows, complaint: Complaint, state: str, seconds: float, light: bool = False
 ) -> Array:
     """(n,) how likely the output conducts in a state, after so many seconds of it.
 
@@ -144,13 +195,13 @@ def conducts(
     column = 0 if light else {"load": 1, "after": 2}.get(state, 0)
     each = np.ones(rows.count)
     for name, shares in CONDUCTS.items():
-        each[rows.of(name)] = shares[column]
+        each[rows.of(name)] *= shares[column]
     if complaint in COMPLAINED:
         rest, load = COMPLAINED[complaint]
         told = load if column == 1 else rest
         # A fault that opens the output by itself does so whatever is complained of.
         each = np.where(each > 0.1, np.full(rows.count, told), each)
-        each[rows.of("joint-resistive") | rows.of("sound")] = max(told, 0.1)
+        each[rows.alone("joint-resistive") | rows.of("sound")] = max(told, 0.1)
     each = np.clip(each, 1.0 - SURE, SURE)
     if state == "after":
         if seconds >= LET_GO_S:
@@ -164,11 +215,11 @@ def conducts(
     return each
 
 
-def takes_charge(rows: Rows, complaint: Complaint) -> Array:
+def takes_charge(rows: HypothesisRows, complaint: Complaint) -> Array:
     """(n,) how likely a charge flows."""
     each = np.ones(rows.count)
     for name, share in CHARGES.items():
-        each[rows.of(name)] = share
+        each[rows.of(name)] *= share
     if complaint == "no-charge":
         # It does not, whatever the cause.
         each = np.minimum(each, 0.03)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -16,13 +16,13 @@ from lumvak.core.trouble.causes import Complaint
 from lumvak.core.trouble.circuit import (
     BAD,
     Branch,
-    Circuit,
-    Expected,
-    State,
+    ExpectedReading,
+    FaultyCircuit,
+    UnknownState,
     expected_at,
     state_of_case,
 )
-from lumvak.core.trouble.hypotheses import Rows, prior_of, rows_of
+from lumvak.core.trouble.hypotheses import HypothesisRows, prior_of, rows_of
 from lumvak.core.trouble.readings import TroubleReading
 
 Array = NDArray[np.float64]
@@ -42,24 +42,24 @@ class SeenApart(NamedTuple):
     which: NDArray[np.intp]
 
 
-class Posterior(Struct, frozen=True, eq=False):
+class CausePosterior(Struct, frozen=True, eq=False):
     """Hypotheses (n,) with how likely each is, and what is known of the unknown under each."""
 
     case: TroubleCase
     complaint: Complaint
-    rows: Rows
+    rows: HypothesisRows
     share: Array
-    state: State
+    state: UnknownState
 
     def of(self, name: str) -> float:
         """How likely a cause is, wherever it may be."""
         return float(self.share[self.rows.of(name)].sum())
 
 
-def begun(case: TroubleCase, complaint: Complaint) -> Posterior:
+def begun(case: TroubleCase, complaint: Complaint) -> CausePosterior:
     """Before anything is read."""
     rows = rows_of(case.series)
-    return Posterior(
+    return CausePosterior(
         case, complaint, rows, share=prior_of(rows, complaint), state=state_of_case(case, rows)
     )
 
@@ -71,14 +71,14 @@ def meter_v(case: TroubleCase, volts: Array) -> Array:
     return np.asarray((case.meter.share * np.abs(volts) + digit) / math.sqrt(3.0))
 
 
-def predicted(state: State, wanted: Expected, noise_v: Array) -> tuple[Array, Array]:
+def predicted(state: UnknownState, wanted: ExpectedReading, noise_v: Array) -> tuple[Array, Array]:
     """Mean and variance (n,) of a reading under each hypothesis."""
     mean = (wanted.line * state.mean).sum(axis=1) + wanted.more
     spread = np.einsum("ni,nij,nj->n", wanted.line, state.spread, wanted.line)
     return mean, spread + wanted.scatter + noise_v**2
 
 
-def updated(now: Posterior, reading: TroubleReading) -> Posterior:
+def updated(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
     """After one reading more; where a current may flow or not, both are weighed."""
     if reading.sweeps:
         return _swept(now, reading)
@@ -90,7 +90,7 @@ def updated(now: Posterior, reading: TroubleReading) -> Posterior:
         parts = (flowing * seen[0].own, (1.0 - flowing) * seen[1].own)
         own = parts[0] + parts[1]
         first = (parts[0] >= parts[1])[:, None]
-        state = State(
+        state = UnknownState(
             np.where(first, seen[0].state.mean, seen[1].state.mean),
             np.where(first[:, :, None], seen[0].state.spread, seen[1].state.spread),
         )
@@ -102,21 +102,23 @@ class _Seen(NamedTuple):
     """How likely a reading is under each hypothesis, and what it teaches of the unknown."""
 
     own: Array
-    state: State
+    state: UnknownState
     scale: float
 
 
-def _circuit(now: Posterior, reading: TroubleReading, branch: Branch = "likely") -> Circuit:
-    return Circuit(now.case, now.rows, now.complaint, reading.state, reading.amount, branch)
+def _circuit(
+    now: CausePosterior, reading: TroubleReading, branch: Branch = "likely"
+) -> FaultyCircuit:
+    return FaultyCircuit(now.case, now.rows, now.complaint, reading.state, reading.amount, branch)
 
 
-def _branches(now: Posterior, reading: TroubleReading) -> list[Circuit]:
+def _branches(now: CausePosterior, reading: TroubleReading) -> list[FaultyCircuit]:
     if reading.state not in ("load", "charge") or reading.in_ohm:
         return [_circuit(now, reading)]
     return [_circuit(now, reading, "flows"), _circuit(now, reading, "stands")]
 
 
-def _seen(now: Posterior, reading: TroubleReading, circuit: Circuit) -> _Seen:
+def _seen(now: CausePosterior, reading: TroubleReading, circuit: FaultyCircuit) -> _Seen:
     wanted = expected_at(circuit, reading.kind, reading.number, reading.in_ohm)
     value = reading.value
     if value in ("nothing", "jumps"):
@@ -136,13 +138,15 @@ def _seen(now: Posterior, reading: TroubleReading, circuit: Circuit) -> _Seen:
     return _Seen(own, _learned(now.state, wanted, value, mean, variance), wanted.scale)
 
 
-def _learned(state: State, wanted: Expected, value: float, mean: Array, variance: Array) -> State:
+def _learned(
+    state: UnknownState, wanted: ExpectedReading, value: float, mean: Array, variance: Array
+) -> UnknownState:
     """The unknown of each hypothesis after a reading in volts."""
     reach = np.einsum("nij,nj->ni", state.spread, wanted.line)
     gain = reach / variance[:, None]
     # What lies far beyond its scatter teaches nothing of the unknown.
     off = np.clip(value - mean, -4.0 * np.sqrt(variance), 4.0 * np.sqrt(variance))
-    return State(
+    return UnknownState(
         state.mean + gain * off[:, None], state.spread - gain[:, :, None] * reach[:, None, :]
     )
 
@@ -155,7 +159,7 @@ def _anything(value: object, scale: float) -> float:
     return (1.0 - ANY_NOTHING - ANY_JUMPS) / scale
 
 
-def _weighed(now: Posterior, own: Array, anything: float, weight: float) -> Posterior:
+def _weighed(now: CausePosterior, own: Array, anything: float, weight: float) -> CausePosterior:
     """Shares after a likelihood; a doubted reading weighs less."""
     likely = (1.0 - SLIP) * own + SLIP * anything
     strange = now.rows.of("something-else")
@@ -165,7 +169,7 @@ def _weighed(now: Posterior, own: Array, anything: float, weight: float) -> Post
     return replace(now, share=share / share.sum())
 
 
-def seen_apart(now: Posterior, circuit: Circuit, kind: str) -> SeenApart:
+def seen_apart(now: CausePosterior, circuit: FaultyCircuit, kind: str) -> SeenApart:
     """What a sweep of all groups shows, under each hypothesis."""
     rows, case = now.rows, now.case
     most, which = np.zeros(rows.count), np.zeros(rows.count, dtype=np.intp)
@@ -196,10 +200,10 @@ def _phi(x: Array) -> Array:
     return np.asarray(ndtr(x))
 
 
-def _swept(now: Posterior, reading: TroubleReading) -> Posterior:
+def _swept(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
     """After all groups were read one after the other: their common error counts once."""
     kind = "shown" if reading.place == "shown" else "group"
-    circuit = Circuit(now.case, now.rows, now.complaint, reading.state, reading.amount)
+    circuit = FaultyCircuit(now.case, now.rows, now.complaint, reading.state, reading.amount)
     value = reading.value
     if value in ("nothing", "jumps"):
         seen = _seen(now, replace(reading, place=f"{kind}:1"), circuit)
@@ -212,7 +216,7 @@ def _swept(now: Posterior, reading: TroubleReading) -> Posterior:
     gain = case.meter.share * case.rest_v / math.sqrt(3.0)
     spread = now.state.spread.copy()
     spread[:, 0, 0] += gain**2
-    now = replace(now, state=State(now.state.mean, spread))
+    now = replace(now, state=UnknownState(now.state.mean, spread))
     tight = np.full(
         now.rows.count, case.meter.digits * case.meter.digit_v(case.full_v) / math.sqrt(3.0)
     )
@@ -244,25 +248,29 @@ def _swept(now: Posterior, reading: TroubleReading) -> Posterior:
     return replace(now, share=share / share.sum(), state=state)
 
 
-def after(case: TroubleCase, complaint: Complaint, readings: Sequence[TroubleReading]) -> Posterior:
-    """After all readings, one after the other; struck ones have no weight."""
+def along(
+    case: TroubleCase, complaint: Complaint, readings: Sequence[TroubleReading]
+) -> Iterator[CausePosterior]:
+    """Before anything was read, and after each reading; struck ones have no weight."""
     now = begun(case, complaint)
+    yield now
     for reading in readings:
         if reading.weight > 0.0:
             now = updated(now, reading)
-    return _of_right_sign(now)
+        yield _of_right_sign(now)
 
 
-def _of_right_sign(now: Posterior) -> Posterior:
+def _of_right_sign(now: CausePosterior) -> CausePosterior:
     """A fault that would have to be better than none is none: the share that has its sign."""
     share = now.share.copy()
     for name, (middle, off) in BAD.items():
         if middle == 0.0:
             continue
-        rows = now.rows.of(name)
+        rows = np.flatnonzero(now.rows.of(name))
+        column = now.rows.column(name)[rows]
         sign = math.copysign(1.0, middle)
-        wide = np.sqrt(np.maximum(now.state.spread[rows, 2, 2], 1e-18))
-        share[rows] *= _phi(sign * now.state.mean[rows, 2] / wide) / _phi(
+        wide = np.sqrt(np.maximum(now.state.spread[rows, column, column], 1e-18))
+        share[rows] *= _phi(sign * now.state.mean[rows, column] / wide) / _phi(
             np.array(abs(middle) / off)
         )
     return replace(now, share=share / share.sum())

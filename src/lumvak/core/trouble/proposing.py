@@ -9,8 +9,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.trouble.circuit import Circuit, expected_at
-from lumvak.core.trouble.posterior import Posterior, meter_v, predicted, seen_apart
+from lumvak.core.trouble.circuit import FaultyCircuit, expected_at
+from lumvak.core.trouble.posterior import CausePosterior, meter_v, predicted, seen_apart
 from lumvak.core.trouble.readings import TroubleReading, effort_of
 
 Array = NDArray[np.float64]
@@ -23,6 +23,35 @@ DAY_S, MINUTE_S, HOUR_S = 86_400.0, 60.0, 3_600.0
 FAINT = 2e-4
 # Single places are proposed about so many of the likeliest.
 FOLLOWED = 3
+
+
+# Places that every pack has, with the state, its amount, and whether ohm are read.
+USUAL: tuple[tuple[str, str, str, bool], ...] = (
+    ("terminals", "rest", "", False),
+    ("terminals", "load", "load", False),
+    ("terminals", "charge", "charge", False),
+    ("terminals", "after", "minute", False),
+    ("terminals", "after", "hour", False),
+    ("terminals", "asleep", "", False),
+    ("pack", "rest", "", False),
+    ("pack", "load", "load", False),
+    ("groups", "rest", "", False),
+    ("groups", "load", "load", False),
+    ("groups", "load", "light", False),
+    ("connector", "load", "light", False),
+    ("terminals", "load", "light", False),
+    ("fuse", "load", "light", False),
+    ("groups", "after", "day", False),
+    ("bms", "load", "load", False),
+    ("fuse", "rest", "", True),
+    ("fuse", "load", "load", False),
+    ("connector", "load", "load", False),
+    ("connector", "rest", "", True),
+    ("charger", "rest", "", False),
+    ("charger", "charge", "charge", False),
+    ("bms", "rest", "", False),
+    ("bms", "charge", "charge", False),
+)  # fmt: skip
 
 
 class Proposed(Struct, frozen=True):
@@ -42,14 +71,10 @@ class Proposed(Struct, frozen=True):
         return self.bits / math.sqrt(self.weight)
 
 
-def entropy_bits(share: Array) -> float:
-    """How much is open, in bits."""
-    some = share[share > 0.0]
-    return float(-(some * np.log2(some)).sum())
-
-
 def proposals(
-    now: Posterior, without: Collection[str] = (), taken: Collection[tuple[str, str, float]] = ()
+    now: CausePosterior,
+    without: Collection[str] = (),
+    taken: Collection[tuple[str, str, float]] = (),
 ) -> list[Proposed]:
     """Readings that may be taken, the most telling for its effort first.
 
@@ -72,24 +97,21 @@ def proposals(
     return sorted(made, key=lambda it: -it.worth)
 
 
-def _candidates(now: Posterior) -> Iterator[tuple[str, str, float, bool]]:
+def _candidates(now: CausePosterior) -> Iterator[tuple[str, str, float, bool]]:
     """Places and states that are worth a look: the whole ones, and those of the likeliest."""
     case, rows = now.case, now.rows
     load, charge, light = case.load_a, case.charge_a, round(0.3 * case.load_a, 1)
-    yield from (
-        ("terminals", "rest", 0.0, False), ("terminals", "load", load, False),
-        ("terminals", "charge", charge, False), ("terminals", "after", MINUTE_S, False),
-        ("terminals", "after", HOUR_S, False), ("terminals", "asleep", 0.0, False),
-        ("pack", "rest", 0.0, False), ("pack", "load", load, False),
-        ("groups", "rest", 0.0, False), ("groups", "load", load, False),
-        ("groups", "load", light, False), ("connector", "load", light, False),
-        ("terminals", "load", light, False), ("fuse", "load", light, False),
-        ("groups", "after", DAY_S, False), ("bms", "load", load, False),
-        ("fuse", "rest", 0.0, True), ("fuse", "load", load, False),
-        ("connector", "load", load, False), ("connector", "rest", 0.0, True),
-        ("charger", "rest", 0.0, False), ("charger", "charge", charge, False),
-        ("bms", "rest", 0.0, False), ("bms", "charge", charge, False),
-    )  # fmt: skip
+    amounts = {
+        "": 0.0,
+        "load": load,
+        "light": light,
+        "charge": charge,
+        "minute": MINUTE_S,
+        "hour": HOUR_S,
+        "day": DAY_S,
+    }
+    for place, state, amount, in_ohm in USUAL:
+        yield place, state, amounts[amount], in_ohm
     if case.shows:
         yield "shown", "rest", 0.0, False
         yield "shown", "load", load, False
@@ -114,9 +136,9 @@ def _candidates(now: Posterior) -> Iterator[tuple[str, str, float, bool]]:
                 yield f"group:{where}", "asleep", 0.0, False
 
 
-def gained(now: Posterior, place: str, state: str, amount: float, in_ohm: bool) -> float:
+def gained(now: CausePosterior, place: str, state: str, amount: float, in_ohm: bool) -> float:
     """By how many bits a reading is likely to lessen what is open (methods 47)."""
-    circuit = Circuit(now.case, now.rows, now.complaint, state, amount)
+    circuit = FaultyCircuit(now.case, now.rows, now.complaint, state, amount)
     kind, _, number = place.partition(":")
     kept = now.share > FAINT * 0.1
     share = now.share[kept] / now.share[kept].sum()
@@ -146,7 +168,7 @@ def _binned(mean: Array, wide: Array) -> Array:
 
 
 def _of_sweep(
-    now: Posterior, circuit: Circuit, kind: str, kept: NDArray[np.bool_], share: Array
+    now: CausePosterior, circuit: FaultyCircuit, kind: str, kept: NDArray[np.bool_], share: Array
 ) -> float:
     """All groups at once: alike, nothing at all, or one of them apart."""
     apart, which = seen_apart(now, circuit, kind)

@@ -31,6 +31,8 @@ from lumvak.ui.stages.record.answer import record_answer
 from lumvak.ui.stages.run.answer import run_answer
 from lumvak.ui.stages.taps.answer import VIEWS as TAPS_VIEWS
 from lumvak.ui.stages.taps.answer import taps_answer
+from lumvak.ui.stages.trouble.answer import VIEWS as TROUBLE_VIEWS
+from lumvak.ui.stages.trouble.answer import trouble_answer
 from lumvak.ui.widgets.pages import Page
 
 
@@ -132,6 +134,12 @@ def _beside(session: Session) -> Page:
     return BesideStage(session)
 
 
+def _trouble(session: Session) -> Page:
+    from lumvak.ui.stages.trouble.stage import TroubleStage
+
+    return TroubleStage(session)
+
+
 def _record(session: Session) -> Page:
     from lumvak.ui.stages.record.stage import RecordStage
 
@@ -206,6 +214,16 @@ STAGES: tuple[Stage, ...] = (
         views=RECORD_VIEWS,
         part="afterwards",
         begun=lambda seen: bool(seen.project.record.log or seen.project.record.built),
+    ),
+    Stage(
+        "trouble",
+        "Trouble",
+        answer=trouble_answer,
+        page=_trouble,
+        asks=("rating.continuous_a",),
+        views=TROUBLE_VIEWS,
+        part="afterwards",
+        begun=lambda seen: seen.project.trouble.complaint is not None,
     ),
     Stage(
         "beside",

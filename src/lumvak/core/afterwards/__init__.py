@@ -1,0 +1,1 @@
+"""What comes after a pack is built, from its evaluation."""

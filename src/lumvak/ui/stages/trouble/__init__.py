@@ -1,0 +1,1 @@
+"""Stage: trouble. Which part it is, and what to measure next."""

@@ -1,0 +1,37 @@
+"""Trouble in one line."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from lumvak.core.evaluation import Evaluation
+
+if TYPE_CHECKING:
+    from lumvak.core.trouble.diagnosis import Diagnosis
+
+VIEWS = (("find", "find it"), ("trail", "the trail"), ("repair", "repair"))
+
+
+def trouble_answer(evaluation: Evaluation) -> str:
+    """What the build line says of the stage."""
+    wanted = evaluation.project.trouble
+    if wanted.complaint is None:
+        return "no complaint"
+    count = len(wanted.readings)
+    return f"{wanted.complaint.replace('-', ' ')}, {count} reading{'s' * (count != 1)}"
+
+
+class Found:
+    """What was found of the pack at hand, worked out once for all views."""
+
+    def __init__(self) -> None:
+        self._of: Evaluation | None = None
+        self._found: Diagnosis | None = None
+
+    def of(self, evaluation: Evaluation) -> Diagnosis | None:
+        """The causes of what is complained of; ``None`` without a complaint."""
+        if self._of is not evaluation:
+            from lumvak.core.afterwards.in_trouble import diagnosis_of
+
+            self._of, self._found = evaluation, diagnosis_of(evaluation)
+        return self._found

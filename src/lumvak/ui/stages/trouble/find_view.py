@@ -1,0 +1,278 @@
+"""Causes ranked from the complaint and the readings, and the next reading."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from lumvak.bench.moment import moment_now
+from lumvak.core import units
+from lumvak.core.document.afterwards.trouble import FaultReading
+from lumvak.core.evaluation import Evaluation
+from lumvak.core.trouble.causes import COMPLAINTS
+from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause, grouped
+from lumvak.core.trouble.how import how_said, place_said, speaking
+from lumvak.core.trouble.proposing import Proposed
+from lumvak.core.units import QuantityError
+from lumvak.ui.session import Session
+from lumvak.ui.speech import parse, said_of, say, spoken
+from lumvak.ui.stages.trouble.answer import Found
+from lumvak.ui.stages.trouble.probes_drawn import ProbesDrawn
+from lumvak.ui.widgets.choice import list_box
+from lumvak.ui.widgets.entry import EntryField
+from lumvak.ui.widgets.flow import flowing, scrolled_body
+from lumvak.ui.widgets.pages import Page
+from lumvak.ui.widgets.quantity_field import mark_bad, try_edit
+from lumvak.ui.widgets.rows import Column, row_of
+from lumvak.ui.widgets.tables import RowsTable
+from lumvak.ui.widgets.theme import THEME
+from lumvak.ui.widgets.words import heading, plain, soft
+
+CAUTION = (
+    "A trip says that something is past its limit: never bridge a BMS to get rid of it. A pack "
+    "that is warm by itself, swollen or smells is not measured, it is carried outside."
+)
+MOST_SHOWN = 8
+
+
+def _where(it: RankedCause) -> str:
+    """Where it is, as far as that is known."""
+    if it.where in ("group", "joint"):
+        return spoken(place_said(it.where))
+    return spoken(place_said(it.where)) if ":" in it.where else ""
+
+
+CAUSES = (
+    Column(
+        "cause",
+        lambda it: f"{it.cause.words}{f', {_where(it)}' if _where(it) else ''}",
+        left=True,
+        stretch=True,
+        wraps=True,
+        tip="The likeliest first; a click tells what it would take",
+    ),
+    Column(
+        "likely",
+        lambda it: say(round(it.share, 3), "%"),
+        sample="100 %",
+        mark=lambda it: "verdigris" if it.share > 0.5 else "",
+        tip="From how common it is, the complaint and all readings",
+    ),
+)
+
+
+class FindView(Page):
+    """The complaint and the next reading at the left, the causes at the right."""
+
+    def __init__(self, session: Session, found: Found) -> None:
+        super().__init__(session)
+        self.found = found
+        self.picked = 0
+        self.complaint = list_box("Complaint")
+        self.complaint.setObjectName("trouble.complaint")
+        self.complaint.addItem("what is wrong with it?", None)
+        for name, words in COMPLAINTS.items():
+            self.complaint.addItem(words, name)
+        self.shows = QCheckBox("its BMS shows groups")
+        self.shows.setObjectName("trouble.shows")
+        self.where, self.how = heading(""), soft("", wrap=True)
+        self.drawn = ProbesDrawn()
+        self.entry = EntryField()
+        self.entry.setObjectName("trouble.readings")
+        self.entry.setAccessibleName("Reading")
+        self.keep = QPushButton("keep")
+        self.nothing, self.jumps = QPushButton("nothing"), QPushButton("jumps")
+        self.alike = QPushButton("all alike")
+        self.cannot = QPushButton("I cannot take that one")
+        self.can = QPushButton("all places again")
+        self.problem = plain("")
+        self.problem.setObjectName("bad")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        self.do, self.speaks = plain(""), soft("", wrap=True)
+        self.do.setWordWrap(True)
+        self.do.setObjectName("strong")
+        self.causes = RowsTable(CAUSES, "Causes")
+        self.causes.whole = True
+        self.caution = soft(CAUTION, wrap=True)
+        self.caution.setObjectName("caution")
+        self._lay_out()
+        self._connect()
+
+    def _connect(self) -> None:
+        session = self.session
+        self.complaint.activated.connect(
+            lambda _: try_edit(
+                session, {"trouble.complaint": self.complaint.currentData()}, "the complaint"
+            )
+        )
+        self.shows.clicked.connect(lambda on: try_edit(session, {"trouble.shows": bool(on)}))
+        self.keep.clicked.connect(self.take)
+        self.entry.returnPressed.connect(self.take)
+        for button, word in (
+            (self.nothing, "nothing"),
+            (self.jumps, "jumps"),
+            (self.alike, "alike"),
+        ):
+            button.clicked.connect(lambda _, word=word: self.take_word(word))
+        self.cannot.clicked.connect(self._cannot)
+        self.can.clicked.connect(lambda: try_edit(session, {"trouble.without": ()}, "all places"))
+        self.causes.picked.connect(self._pick)
+        self.causes.cell_clicked.connect(lambda at, _: self._pick(at))
+
+    def _lay_out(self) -> None:
+        outer = QVBoxLayout(scrolled_body(self))
+        outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
+        outer.setSpacing(THEME.px(7))
+        outer.addWidget(flowing(self.complaint, self.shows, gap=12))
+        self.body = QWidget()
+        both = QHBoxLayout(self.body)
+        both.setContentsMargins(0, 0, 0, 0)
+        both.setSpacing(THEME.px(20))
+        left = QVBoxLayout()
+        left.setSpacing(THEME.px(7))
+        self.reading = QWidget()
+        inner = QVBoxLayout(self.reading)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(THEME.px(7))
+        for widget in (
+            self.where,
+            self.drawn,
+            self.how,
+            self.entry,
+            flowing(self.keep, self.nothing, self.jumps, self.alike, gap=8),
+            self.problem,
+            flowing(self.cannot, self.can, gap=8),
+        ):
+            inner.addWidget(widget)
+        left.addWidget(self.do)
+        left.addWidget(self.reading)
+        left.addStretch(1)
+        right = QVBoxLayout()
+        right.setSpacing(THEME.px(7))
+        right.addWidget(self.causes)
+        right.addWidget(self.speaks)
+        right.addStretch(1)
+        both.addLayout(left, 5)
+        both.addLayout(right, 4)
+        outer.addWidget(self.body)
+        outer.addWidget(self.caution)
+        outer.addStretch(1)
+
+    @property
+    def wanted(self) -> Proposed | None:
+        """The reading that is asked for."""
+        found = self.found.of(self.session.evaluation)
+        return None if found is None else found.next
+
+    def show_evaluation(self, evaluation: Evaluation) -> None:
+        """Show what is found of the pack of an evaluation."""
+        trouble = evaluation.project.trouble
+        self.complaint.setCurrentIndex(max(self.complaint.findData(trouble.complaint), 0))
+        self.shows.setChecked(trouble.shows)
+        found = self.found.of(evaluation)
+        self.body.setVisible(found is not None)
+        if found is None:
+            return
+        wanted = found.next
+        self.reading.setVisible(wanted is not None)
+        self.can.setVisible(bool(trouble.without))
+        case = found.courses[-1].case
+        if wanted is not None:
+            amount, in_ohm = wanted.amount, wanted.in_ohm
+            self.where.setText(f"Read {spoken(place_said(wanted.place))}")
+            how = how_said(wanted.place, wanted.state, amount, in_ohm, case.charger_v)
+            self.how.setText(f"{spoken(how)} ({wanted.effort})")
+            self.drawn.show_place(wanted.place, case.series)
+            sweeps = wanted.place in ("groups", "shown")
+            self.alike.setVisible(sweeps)
+            self.entry.setPlaceholderText(
+                "3.71 3.70 …, from the − end" if sweeps else "12 mΩ" if in_ohm else "3.71 V"
+            )
+        self.do.setText(_do(found))
+        ranked = grouped(found)[:MOST_SHOWN]
+        self.picked = min(self.picked, len(ranked) - 1)
+        rows = [
+            row_of(CAUSES, it, value=at, key=at, chosen=at == self.picked)
+            for at, it in enumerate(ranked)
+        ]
+        self.causes.show_rows(rows)
+        cause = ranked[self.picked]
+        best, worst = speaking(found, cause)
+        self.speaks.setText(
+            f"For it: {spoken(best)}. Against it: {spoken(worst)}. To mend: {cause.cause.mend}. "
+            f"Used as it is: {cause.cause.used}."
+        )
+
+    def _pick(self, at: int) -> None:
+        self.picked = at
+        self.show_evaluation(self.session.evaluation)
+
+    # What is taken.
+
+    def take_word(self, word: str) -> None:
+        """Keep a reading that is a word."""
+        self._add({"word": word})
+
+    def take(self) -> None:
+        """Keep the reading that was typed; what is none waits, explained."""
+        wanted, text = self.wanted, self.entry.text().strip()
+        if wanted is None:
+            return
+        case = self.session.evaluation.sized.choice
+        try:
+            if wanted.place in ("groups", "shown"):
+                row = tuple(parse(it, units.VOLTAGE) for it in re.split(r"[\s;]+", text) if it)
+                if len(row) != case.series:
+                    mark_bad(
+                        self.entry,
+                        self.problem,
+                        f"{len(row)} values were given; accepted: {case.series} in a row",
+                    )
+                    return
+                given: dict[str, Any] = {"row": row}
+            elif wanted.in_ohm:
+                given = {"value": parse(text, units.OHM)}
+            else:
+                given = {"value": parse(text, units.VOLTAGE)}
+        except QuantityError as problem:
+            mark_bad(self.entry, self.problem, said_of(problem))
+            return
+        self._add(given)
+
+    def _add(self, given: dict[str, Any]) -> None:
+        wanted = self.wanted
+        if wanted is None:
+            return
+        reading = FaultReading(
+            place=wanted.place,
+            state=wanted.state,  # type: ignore[arg-type]
+            amount=wanted.amount,
+            in_ohm=wanted.in_ohm,
+            taken=moment_now(),
+            **given,
+        )
+        mark_bad(self.entry, self.problem, "")
+        kept = (*self.session.project.trouble.readings, reading)
+        words = f"reading {spoken(place_said(wanted.place))}"
+        if try_edit(self.session, {"trouble.readings": kept}, words):
+            self.entry.clear()
+            self.entry.setFocus()
+
+    def _cannot(self) -> None:
+        wanted = self.wanted
+        if wanted is not None:
+            without = (*self.session.project.trouble.without, wanted.place)
+            try_edit(self.session, {"trouble.without": without}, "cannot be read")
+
+
+def _do(found: Diagnosis) -> str:
+    first = grouped(found)[0]
+    share = say(round(first.share, 2), "%")
+    where = _where(first)
+    named = f"{first.cause.words}{f', {where}' if where else ''}"
+    if found.enough:
+        return f"{named[:1].upper()}{named[1:]} ({share}): {first.cause.mend}."
+    return f"Likeliest so far: {named}, {share}."

@@ -1,0 +1,43 @@
+"""The pack of a project in trouble."""
+
+import pytest
+
+from lumvak.core.afterwards.in_trouble import (
+    as_trouble_reading,
+    case_of_project,
+    diagnosis_of,
+    fits,
+)
+from lumvak.core.document.afterwards.trouble import FaultReading
+from lumvak.core.evaluate import evaluate
+from lumvak.files.catalogue_file import load_catalogue
+from lumvak.files.project_file import load_project
+from tests.conftest import BARROW, DEMOS
+
+PARTS = load_catalogue()[0]
+DINGHY = load_project(DEMOS / "mill-race-dinghy.lumvak.json", PARTS)
+
+
+def test_the_salvaged_pack_that_jumps_has_good_cells_and_a_bad_bms() -> None:
+    found = diagnosis_of(evaluate(DINGHY, PARTS))
+    assert found is not None and len(found.readings) == 3
+    assert found.ranked[0].cause.name == "bms-leaky" and found.ranked[0].share > 0.7
+    assert found.courses[0].case.series == 14
+
+
+def test_the_case_is_that_of_the_design() -> None:
+    made = evaluate(load_project(BARROW, PARTS), PARTS)
+    case = case_of_project(made)
+    assert case.series == made.sized.choice.series
+    assert case.load_a == pytest.approx(made.sized.pack.current.number)
+    # Cells of 7 in parallel, and a path of some milliohm.
+    assert 0.001 < case.group_ohm < 0.02 and 1e-5 < case.joint_ohm < 0.01
+    assert diagnosis_of(made) is None
+
+
+def test_readings_of_places_that_there_are_not_are_left_out() -> None:
+    assert fits(FaultReading(place="group:14", value=3.7), 14)
+    assert not fits(FaultReading(place="group:15", value=3.7), 14)
+    assert not fits(FaultReading(place="groups", row=(3.7,) * 13), 14)
+    reading = as_trouble_reading(FaultReading(place="groups", row=(3.7, 3.6), weight=0.3))
+    assert reading.value == (3.7, 3.6) and reading.weight == 0.3

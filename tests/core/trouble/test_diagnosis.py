@@ -1,0 +1,52 @@
+"""Searches in packs whose fault is known: the short form of ./bench trouble."""
+
+from tools.trouble import one_pair, one_single, one_sound, one_strange
+
+from lumvak.core.trouble.case import case_of
+from lumvak.core.trouble.diagnosis import diagnosed, grouped, share_of
+from lumvak.core.trouble.readings import TroubleReading
+from lumvak.files.catalogue_file import load_catalogue
+
+CASE = case_of(14, load_catalogue()[0].chemistries["nmc"])
+THREE = [
+    TroubleReading("terminals", value="jumps"),
+    TroubleReading("pack", value=51.5),
+    TroubleReading("groups", value="alike"),
+]
+
+
+def test_most_are_found_in_few_readings() -> None:
+    found = [one_single(seed) for seed in range(40)]
+    assert sum(it.rank == 0 for it in found) >= 36
+    assert sorted(it.readings for it in found)[20] <= 3
+    assert sum(one_sound(seed).rank == 0 for seed in range(10)) >= 9
+    assert sum(one_strange(seed).rank == 0 for seed in range(10)) >= 8
+    assert sum(one_pair(seed).rank <= 2 for seed in range(10)) >= 9
+
+
+def test_volts_that_jump_behind_steady_cells_are_the_bms() -> None:
+    found = diagnosed(CASE, "jumps", THREE)
+    assert found.ranked[0].cause.name == "bms-leaky" and found.ranked[0].share > 0.75
+    shares = [share_of(it, found.ranked[0]) for it in found.courses]
+    assert shares == sorted(shares)
+    assert [it.reading.place for it in found.trail] == ["terminals", "pack", "groups"]
+    assert found.trail[0].after == found.trail[1].before
+
+
+def test_a_low_group_is_named_with_its_place() -> None:
+    row = tuple(3.2 if at == 8 else 3.7 for at in range(14))
+    found = diagnosed(CASE, "low-group", [TroubleReading("groups", value=row)])
+    assert found.ranked[0].where == "group:9" and found.enough and found.next is None
+    assert grouped(found)[0].where == "group:9"
+
+
+def test_before_its_place_is_known_a_cause_is_one() -> None:
+    whole = grouped(diagnosed(CASE, "low-group"))
+    assert len({it.cause.name for it in whole}) == len(whole)
+    assert whole[0].cause.where == "group" and whole[0].where == "group"
+
+
+def test_the_order_of_the_next_is_by_what_it_tells_for_its_effort() -> None:
+    nexts = diagnosed(CASE, "dead").nexts
+    worth = [it.worth for it in nexts]
+    assert worth == sorted(worth, reverse=True)
