@@ -100,7 +100,6 @@ SHOTS: tuple[Shot, ...] = (
     ("need", "orchard-barrow", "need", False, None),
     ("cells", "orchard-barrow", "cells", False, None),
     ("chart", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("chart")),
-    ("library", "orchard-barrow", "cells", False, lambda _, stage: stage.show_view("library")),
     ("run", "orchard-barrow", "run", False, overlaid),
     (
         "arrangement",
@@ -120,6 +119,7 @@ SHOTS: tuple[Shot, ...] = (
     ("shop", "orchard-barrow", "power", False, lambda _, stage: stage.show_view("shop")),
     ("record", "hedge-trimmer", "record", False, None),
     ("rating", "hand-cycle-drive", "power", True, lambda _, stage: stage.show_view("rating")),
+    ("trouble", "mill-race-dinghy", "trouble", False, lambda _, stage: stage.show_view("find")),
     ("beside", "market-trike", "beside", False, second),
     # Last, for it lies over the window.
     ("practise", "hand-cycle-drive", "record", False, practised),

@@ -26,13 +26,17 @@ def test_three_readings_name_the_bms(capsys: pytest.CaptureFixture[str]) -> None
     assert code == 1 and found["enough"] is False
 
 
-def test_a_low_group_is_enough(capsys: pytest.CaptureFixture[str]) -> None:
-    row = ",".join("3.2V" if at == 2 else "3.7V" for at in range(5))
-    code, found = found_by(
-        capsys, "--series", "5", "--complaint", "low-group", "--reading", f"groups={row}"
-    )
+def test_a_dead_charger_is_enough(capsys: pytest.CaptureFixture[str]) -> None:
+    words = ("--series", "5", "--complaint", "no-charge", "--reading", "charger=nothing")
+    code, found = found_by(capsys, *words)
     assert code == 0 and found["enough"] and found["next"] is None
-    causes = found["causes"]
+    assert found["do"] == "another certified charger"
+
+
+def test_a_low_group_has_its_place(capsys: pytest.CaptureFixture[str]) -> None:
+    row = ",".join("3.2V" if at == 2 else "3.7V" for at in range(5))
+    words = ("--series", "5", "--complaint", "low-group", "--reading", f"groups={row}")
+    causes = found_by(capsys, *words)[1]["causes"]
     assert isinstance(causes, list) and causes[0]["where"] == "group:3"
 
 

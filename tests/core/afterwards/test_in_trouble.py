@@ -1,18 +1,25 @@
 """The pack of a project in trouble."""
 
 import pytest
+from msgspec.structs import replace
 
 from lumvak.core.afterwards.in_trouble import (
+    DOUBTED,
     as_trouble_reading,
     case_of_project,
     diagnosis_of,
     fits,
+    known_readings,
 )
 from lumvak.core.document.afterwards.trouble import FaultReading
+from lumvak.core.document.edit import with_values
+from lumvak.core.document.proving import Proving
+from lumvak.core.document.taps import TapTotal
 from lumvak.core.evaluate import evaluate
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.project_file import load_project
 from tests.conftest import BARROW, DEMOS
+from tests.proofs import reading
 
 PARTS = load_catalogue()[0]
 DINGHY = load_project(DEMOS / "mill-race-dinghy.lumvak.json", PARTS)
@@ -41,3 +48,13 @@ def test_readings_of_places_that_there_are_not_are_left_out() -> None:
     assert not fits(FaultReading(place="groups", row=(3.7,) * 13), 14)
     reading = as_trouble_reading(FaultReading(place="groups", row=(3.7, 3.6), weight=0.3))
     assert reading.value == (3.7, 3.6) and reading.weight == 0.3
+
+
+def test_groups_that_were_proven_count_with_their_date() -> None:
+    readings = tuple(reading("groups", 3.7, f"group:{group}") for group in range(1, 15))
+    project = with_values(DINGHY, {"balance_leads.totals": (TapTotal(lead=2, volts=7.4),)})
+    project = replace(project, proving=Proving(readings=readings))
+    row, total = known_readings(evaluate(project, PARTS))
+    assert row.row == (3.7,) * 14 and row.weight == DOUBTED
+    assert (total.place, total.value) == ("tap:2", 7.4)
+    assert known_readings(evaluate(DINGHY, PARTS)) == ()

@@ -3,6 +3,7 @@
 from msgspec.structs import replace
 
 from lumvak.core.document.afterwards.record_of_pack import LogEntry, PackRecord
+from lumvak.core.document.afterwards.trouble import FaultReading
 from lumvak.core.document.charging import ChargeLog, LogRow
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.hand import Placed
@@ -104,3 +105,13 @@ def test_two_logs_become_one_in_the_order_of_time() -> None:
     assert merged((one, three), (two, one)) == (one, two, three)
     assert with_log(PLAIN, ()) is PLAIN
     assert with_log(PLAIN, (one,)) == replace(PLAIN, record=PackRecord(log=(one,)))
+
+
+def test_readings_of_a_search_stand_in_the_log_of_a_pack_that_has_one() -> None:
+    found = FaultReading(place="terminals", word="jumps")
+    before = Project(record=PackRecord(built="2026-05-31"))
+    after = with_values(before, {"trouble.complaint": "jumps", "trouble.readings": (found,)})
+    (entry,) = [it for it in along(before, after) if it.stage == "trouble"]
+    assert entry.readings and entry.text.startswith("jumps: the terminals")
+    bare = with_values(Project(), {"trouble.readings": (found,)})
+    assert not [it for it in along(Project(), bare) if it.stage == "trouble"]

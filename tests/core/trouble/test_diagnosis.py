@@ -36,8 +36,13 @@ def test_volts_that_jump_behind_steady_cells_are_the_bms() -> None:
 def test_a_low_group_is_named_with_its_place() -> None:
     row = tuple(3.2 if at == 8 else 3.7 for at in range(14))
     found = diagnosed(CASE, "low-group", [TroubleReading("groups", value=row)])
-    assert found.ranked[0].where == "group:9" and found.enough and found.next is None
+    assert found.ranked[0].where == "group:9" and found.ranked[0].share > 0.75
     assert grouped(found)[0].where == "group:9"
+
+
+def test_a_charger_that_gives_nothing_is_enough() -> None:
+    found = diagnosed(CASE, "no-charge", [TroubleReading("charger", value="nothing")])
+    assert found.ranked[0].cause.name == "charger-dead" and found.enough and found.next is None
 
 
 def test_before_its_place_is_known_a_cause_is_one() -> None:

@@ -7,12 +7,15 @@ from msgspec.structs import replace
 from lumvak.core.cells.cell_model import charge_limit_a
 from lumvak.core.document.afterwards.trouble import FaultReading
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.proving.measured import counted
 from lumvak.core.trouble.case import TroubleCase, case_of
 from lumvak.core.trouble.diagnosis import Diagnosis, diagnosed
 from lumvak.core.trouble.readings import TroubleReading, Value
 
 # Fuse, leads with their connector, and BMS: parts of the path.
 PARTS_OF_PATH = 3
+# What was read before the trouble came weighs so much.
+DOUBTED = 0.3
 
 
 def case_of_project(evaluation: Evaluation) -> TroubleCase:
@@ -80,3 +83,27 @@ def fits(reading: FaultReading, series: int) -> bool:
     if reading.row and len(reading.row) != series:
         return False
     return not number or int(number) <= most[kind]
+
+
+def known_readings(evaluation: Evaluation) -> tuple[FaultReading, ...]:
+    """What other stages have read of this pack already, with its dates; it was not so ill then.
+
+    Groups of the tests, and running totals of the balance leads. They are doubted: the trouble may
+    have come since.
+    """
+    project, series = evaluation.project, evaluation.sized.choice.series
+    made = []
+    row, taken = {}, ""
+    for it in counted(project.proving, "groups"):
+        if it.what == "volts" and it.place.startswith("group:"):
+            row[int(it.place.partition(":")[2])] = it.value
+            taken = it.taken or taken
+    if set(row) == set(range(1, series + 1)):
+        volts = tuple(row[group] for group in range(1, series + 1))
+        made.append(
+            FaultReading(place="groups", row=volts, weight=DOUBTED, taken=taken[:19] or None)
+        )
+    for total in project.balance_leads.totals:
+        if total.volts is not None and 0 < total.lead <= series:
+            made.append(FaultReading(place=f"tap:{total.lead}", value=total.volts, weight=DOUBTED))
+    return tuple(it for it in made if it not in project.trouble.readings)

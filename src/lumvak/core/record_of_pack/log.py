@@ -32,7 +32,7 @@ class ToLog(Struct, frozen=True):
 def along(before: Project, after: Project) -> tuple[ToLog, ...]:
     """What an edit did that belongs into the log."""
     made: list[ToLog] = []
-    for way in (_placed, _leads, _charged, _tests, _set, _closed):
+    for way in (_placed, _leads, _charged, _tests, _set, _closed, _searched):
         made += way(before, after)
     return tuple(made)
 
@@ -164,3 +164,17 @@ def kept(now: Project, then: Project) -> Project:
         return then
     read = [item for item in now.record.log if item.readings]
     return with_log(then, merged(then.record.log, read))
+
+
+def _searched(before: Project, after: Project) -> Iterator[ToLog]:
+    """Readings of a search for trouble, where the pack has a record."""
+    trouble, known = after.trouble, before.trouble.readings
+    if trouble.readings is known or not (before.record.log or before.record.built):
+        return
+    from lumvak.core.afterwards.in_trouble import as_trouble_reading
+    from lumvak.core.trouble.how import reading_said
+
+    for reading in trouble.readings[len(known) :]:
+        said = spoken(reading_said(as_trouble_reading(reading)))
+        words = f"{trouble.complaint or 'trouble'}: {said}"
+        yield ToLog("note", "trouble", cut_short(words), readings=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 
-from lumvak.core.afterwards.in_trouble import fits
+from lumvak.core.afterwards.in_trouble import DOUBTED, fits, known_readings
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.trouble.diagnosis import RankedCause
 from lumvak.core.trouble.how import place_said, reading_said
@@ -20,8 +20,6 @@ from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import soft
 
-# A doubted reading weighs so much.
-DOUBTED = 0.3
 TRAIL = (
     Column("reading", left=True, stretch=True, wraps=True, tip="Where, in which state, its value"),
     Column("counts", left=True, sample="doubted", tip="Whole, doubted, or struck"),
@@ -46,6 +44,7 @@ class TrailView(Page):
         self.table = RowsTable(TRAIL, "Readings")
         self.table.whole = True
         self.doubt, self.strike = QPushButton("doubt it"), QPushButton("strike it")
+        self.known = QPushButton("")
         self.count, self.drop = QPushButton("count it"), QPushButton("take it again")
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
@@ -54,11 +53,13 @@ class TrailView(Page):
         outer.addWidget(self.table)
         self.row = flowing(self.doubt, self.strike, self.count, self.drop, gap=8)
         outer.addWidget(self.row)
+        outer.addWidget(flowing(self.known, gap=8))
         outer.addStretch(1)
         self.table.picked.connect(self._pick)
         for button, weight in ((self.doubt, DOUBTED), (self.strike, 0.0), (self.count, 1.0)):
             button.clicked.connect(lambda _, weight=weight: self._weigh(weight))
         self.drop.clicked.connect(self._drop)
+        self.known.clicked.connect(self._take_known)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the readings of an evaluation."""
@@ -68,6 +69,9 @@ class TrailView(Page):
         self.table.setVisible(bool(steps))
         self.row.setVisible(bool(steps))
         self.picked = min(self.picked, max(len(steps) - 1, 0))
+        known = known_readings(evaluation)
+        self.known.setVisible(bool(known) and found is not None)
+        self.known.setText(f"count {len(known)} that other stages have, as doubted")
         words = {0.0: "struck", 1.0: "whole"}
         rows = [
             Row(
@@ -102,6 +106,11 @@ class TrailView(Page):
         at = self._at()
         kept[at] = replace(kept[at], weight=weight)
         try_edit(self.session, {"trouble.readings": tuple(kept)}, "what a reading counts")
+
+    def _take_known(self) -> None:
+        kept = self.session.project.trouble.readings
+        known = known_readings(self.session.evaluation)
+        try_edit(self.session, {"trouble.readings": (*kept, *known)}, "readings of other stages")
 
     def _drop(self) -> None:
         kept = list(self.session.project.trouble.readings)
