@@ -245,7 +245,7 @@ CAUSES: tuple[TroubleCause, ...] = (
         "bms-open",
         "the output switch of the BMS does not close",
         4.0,
-        {"dead": 0.95, "no-charge": 0.05},
+        {"dead": 1.0},
         "",
         "part",
         mend="another BMS",
