@@ -26,7 +26,7 @@ SPOILS: dict[str, tuple[tuple[str, float, float], ...]] = {
     "group-flat": (("emf", -1.35, -0.35),),
     "group-weak": (("ohm", 1.6, 3.0), ("emf", -0.07, -0.02)),
     "group-shorted": (("emf", -2.5, -1.0), ("fall", 1.0, 3.0)),
-    "group-lost-cell": (("ohm", 1.35, 2.2),),
+    "group-lost-cell": (("ohm", 1.35, 2.2), ("emf", -0.18, -0.03)),
     "group-leaking": (("emf", -0.32, -0.08), ("fall", 0.05, 0.12)),
     "bleed-stuck": (("emf", -0.35, -0.08), ("fall", 0.18, 0.42)),
     "bms-misreads": (("shown", 0.1, 0.35),),
@@ -66,6 +66,8 @@ class BrokenPack:
         }
         self.gain = 1.0 + draw.uniform(-0.005, 0.005)
         self.fall = [0.0] * self.series
+        # What a current leaves behind: groups stand lower for a while, each by its own.
+        self.sag, self.sags = [0.0] * self.series, draw.uniform(0.1, 0.6)
         self.shown_off = [draw.gauss(0.0, 0.004) for _ in range(self.series)]
         self.charger_v = self.series * FULL_V * draw.gauss(1.0, 0.003)
         self.slept = draw.random() < 0.6
@@ -126,7 +128,10 @@ class BrokenPack:
         return round(volts * self.gain / digit + off) * digit
 
     def _group_v(self, at: int, state: str, amount: float) -> float:
-        volts = self.emf[at] - self._amps(state, amount) * self.ohm[at]
+        amps = self._amps(state, amount)
+        if amps:
+            self.sag[at] = self.sags * amps * self.ohm[at]
+        volts = self.emf[at] - (amps * self.ohm[at] if amps else self.sag[at])
         if state == "after":
             volts -= min(self.fall[at] * amount / DAY_S, 0.9 * self.emf[at])
         return volts

@@ -490,6 +490,21 @@ def specification_line(project: Project, catalogue: Catalogue) -> bool:
     return report("windows of every part", measured, 0.3)
 
 
+def search_line(catalogue: Catalogue) -> bool:
+    """The causes of a trouble after twenty readings of twenty groups."""
+    from lumvak.core.trouble.case import case_of
+    from lumvak.core.trouble.diagnosis import diagnosed
+    from lumvak.core.trouble.readings import TroubleReading
+
+    case = case_of(20, next(iter(catalogue.chemistries.values())))
+    groups = [TroubleReading(f"group:{it}", value=3.7 + 1e-3 * (it % 3)) for it in range(1, 17)]
+    whole = [TroubleReading("terminals", value=74.0), TroubleReading("pack", value=74.1)]
+    loaded = [TroubleReading(it, "load", 10.0, 72.0) for it in ("terminals", "pack")]
+    readings = [*whole, *groups, *loaded]
+    measured = timed(lambda: diagnosed(case, "drops-out", readings), RUNS // 4)
+    return report("causes after twenty readings", measured, 15.0)
+
+
 def report_lines(catalogue: Catalogue) -> list[bool]:
     """Reports of the demo that was proven, its tests judged: three seconds are wanted at most."""
     from lumvak.core.evaluate import evaluate
@@ -522,6 +537,7 @@ def main() -> int:
     gc.freeze()
     held = edits(project, catalogue)
     held += catalogue_lines(project, catalogue)
+    held.append(search_line(catalogue))
     sampler = field_sampler(project, catalogue)
     held.append(report(f"{FIELD} packs as arrays", timed(sampler, RUNS // 2), 3.0))
     held.append(

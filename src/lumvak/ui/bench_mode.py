@@ -61,7 +61,7 @@ class BenchMode(QWidget):
         session: Session,
         title: str,
         steps: Sequence[BenchStep],
-        more: Callable[[], BenchStep] | None = None,
+        more: Callable[[], BenchStep | None] | None = None,
     ) -> None:
         super().__init__()
         self._session, self._more, self._asked = session, more, ""
@@ -225,7 +225,9 @@ class BenchMode(QWidget):
 
     def _go(self, by: int) -> None:
         if by > 0 and self._more is not None and self.at == len(self.steps) - 1:
-            self.steps.append(self._more())
+            step = self._more()
+            if step is not None:
+                self.steps.append(step)
         self.at = min(max(self.at + by, 0), len(self.steps))
         self._show_step()
 

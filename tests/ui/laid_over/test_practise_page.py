@@ -121,3 +121,20 @@ def test_an_unsafe_step_is_told_with_the_answer(page: PractisePage, qtbot: QtBot
     page.give.click()
     qtbot.waitUntil(lambda: page.practising.told is not None, timeout=60_000)
     assert page.result.text().startswith("Not found") and "nothing opens" in page.result.text()
+
+
+def test_a_search_is_followed_beside_it(page: PractisePage) -> None:
+    page.levels.picked.emit(3)
+    page.begin.click()
+    assert page.search.isHidden() and page.take.isHidden()
+    page.beside.click()
+    assert "It asks for" in page.search.text()
+    for _ in range(6):
+        if page.take.isHidden():
+            break
+        page.take.click()
+    assert page.search.text().startswith("Likeliest: the charger")
+    assert "would tell it little" in page.search.text()
+    assert any(it.act.place == "charger" for it in page.practising.done)
+    page.beside.click()
+    assert page.search.isHidden()

@@ -1,6 +1,8 @@
 """A search as somebody walks it in the window."""
 
 import pytest
+from PyQt6.QtCore import Qt
+from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.trouble.find_view import FindView
@@ -87,3 +89,53 @@ def test_a_click_tells_of_another_cause(view: FindView) -> None:
     before = view.speaks.text()
     view.causes.picked.emit(1)
     assert view.speaks.text() != before
+
+
+def test_at_the_bench_the_readings_come_one_after_the_other(
+    window: Window, view: FindView, qtbot: QtBot
+) -> None:
+    session = window.session
+    session.edit({"trouble.readings": ()})
+    assert view.begin_bench() and view.bench is not None
+    bench = view.bench
+    qtbot.addWidget(bench)
+    typed = {"the terminals": "jumps", "the pack before its BMS": "51.5", "all groups": "alike"}
+    for _ in range(12):
+        if bench.step.take is None:
+            break
+        # What is neither is refused and stays.
+        bench.entry.setText("a lot")
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+        assert bench.problem.text()
+        at_rest = "nothing drawn, the BMS awake" in bench.step.what
+        bench.entry.setText(typed.pop(bench.step.place, "") if at_rest else "")
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert len(session.project.trouble.readings) == 3
+    assert bench.step.place == "enough" or not typed
+    assert "half on" in view.causes.rows_model.rows[0].cells[0]
+    bench.close()
+
+
+def test_at_the_bench_it_ends_with_what_was_found(
+    window: Window, view: FindView, qtbot: QtBot
+) -> None:
+    session = window.session
+    session.edit({"trouble.complaint": "low-group", "trouble.readings": ()})
+    assert view.begin_bench() and view.bench is not None
+    bench = view.bench
+    qtbot.addWidget(bench)
+    for _ in range(40):
+        if bench.step.take is None:
+            break
+        low = bench.step.place == "all groups" and "ohm" not in bench.step.what
+        bench.entry.setText(" ".join(["3.7"] * 13 + ["2.1"]) if low else "")
+        qtbot.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert bench.step.place == "enough" and "group 14" in bench.step.what
+    qtbot.keyClick(bench, Qt.Key.Key_Return)
+    assert bench.step.place == "done"
+    bench.close()
+
+
+def test_without_a_complaint_there_is_nothing_at_the_bench(window: Window, view: FindView) -> None:
+    window.session.edit({"trouble.complaint": None})
+    assert not view.begin_bench()

@@ -13,6 +13,7 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.bench_pack import BenchPack
+from lumvak.core.trouble.causes import Complaint
 
 # The first seed of a level hides what the level is made of; others draw from what came up to it.
 FIRST_SEED = 1
@@ -20,12 +21,14 @@ SOUND = "sound"
 
 
 class Level(Struct, frozen=True):
-    """A level: what its first pack hides, how many groups it has, and what its owner says."""
+    """A level: what its first pack hides, how many groups it has, what its owner says, and
+    what that complains of."""
 
     number: int
     faults: tuple[str, ...]
     series: int
     says: str
+    complaint: Complaint = "none"
 
     @property
     def pairs(self) -> bool:
@@ -35,27 +38,30 @@ class Level(Struct, frozen=True):
 
 # fmt: off
 LEVELS = (
-    Level(1, ("swapped-leads",), 4, "Just built. The BMS wakes and lets nothing out."),
-    Level(2, ("open-fuse",), 5, "Dead since it was dropped into the boat."),
-    Level(3, ("dead-charger",), 5, "It ran until it was empty. Now it does not charge."),
-    Level(4, ("flat-group",), 5, "It drops out long before it should."),
-    Level(5, ("broken-joint",), 7, "Dead after a winter in the shed."),
-    Level(6, ("open-lead",), 7, "The BMS shows volts that cannot be."),
-    Level(7, ("worn-connector",), 5, "Weaker than it was, and the plug is warm."),
-    Level(8, ("high-resistance-joint",), 7, "Weaker than it was."),
-    Level(9, ("bms-trips-low",), 7, "It cuts out when it is pulled fast."),
-    Level(10, (), 7, "The range is less than on paper. It was a cold morning."),
-    Level(11, ("short-stopping-charger",), 10, "The range is less than it was."),
-    Level(12, ("weak-group",), 7, "The range is less than it was."),
-    Level(13, ("misread-group",), 10, "The charge ends early."),
-    Level(14, ("lost-cell",), 7, "The range is less since a cell was changed."),
-    Level(15, ("leaking-group",), 7, "After a month on the shelf it was down."),
-    Level(16, ("warm-strip",), 10, "One side gets warm on hills."),
-    Level(17, ("worn-connector", "flat-group"), 5, "It drops out early, and the plug is warm."),
+    Level(1, ("swapped-leads",), 4, "Just built. The BMS wakes and lets nothing out.", "dead"),
+    Level(2, ("open-fuse",), 5, "Dead since it was dropped into the boat.", "dead"),
+    Level(3, ("dead-charger",), 5,
+          "It ran until it was empty. Now it does not charge.", "no-charge"),
+    Level(4, ("flat-group",), 5, "It drops out long before it should.", "drops-out"),
+    Level(5, ("broken-joint",), 7, "Dead after a winter in the shed.", "dead"),
+    Level(6, ("open-lead",), 7, "The BMS shows volts that cannot be.", "low-group"),
+    Level(7, ("worn-connector",), 5, "Weaker than it was, and the plug is warm.", "warm-spot"),
+    Level(8, ("high-resistance-joint",), 7, "Weaker than it was.", "short-range"),
+    Level(9, ("bms-trips-low",), 7, "It cuts out when it is pulled fast.", "cuts-out"),
+    Level(10, (), 7, "The range is less than on paper. It was a cold morning.", "short-range"),
+    Level(11, ("short-stopping-charger",), 10, "The range is less than it was.", "short-range"),
+    Level(12, ("weak-group",), 7, "The range is less than it was.", "short-range"),
+    Level(13, ("misread-group",), 10, "The charge ends early.", "charges-short"),
+    Level(14, ("lost-cell",), 7, "The range is less since a cell was changed.", "since-repair"),
+    Level(15, ("leaking-group",), 7, "After a month on the shelf it was down.", "low-group"),
+    Level(16, ("warm-strip",), 10, "One side gets warm on hills.", "warm-spot"),
+    Level(17, ("worn-connector", "flat-group"), 5,
+          "It drops out early, and the plug is warm.", "drops-out"),
     Level(18, ("high-resistance-joint", "short-stopping-charger"), 7,
-          "Weak, and the range is less than it was."),
-    Level(19, ("open-fuse", "flat-group"), 7, "Dead, since somebody tried to repair it."),
-    Level(20, ("worn-connector", "weak-group"), 7, "Bought used. It is not what was promised."),
+          "Weak, and the range is less than it was.", "short-range"),
+    Level(19, ("open-fuse", "flat-group"), 7, "Dead, since somebody tried to repair it.", "dead"),
+    Level(20, ("worn-connector", "weak-group"), 7,
+          "Bought used. It is not what was promised.", "short-range"),
 )
 # fmt: on
 # Everything that can be said of a pack: what is wrong with it, or that nothing is.

@@ -10,7 +10,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.bench.practise.levels import LEVELS, Level
-from lumvak.bench.simulated.faults import FAULTS, PLACES, Hidden, places_of
+from lumvak.bench.simulated.faults import FAULTS, PLACES, Hidden, places_of, told_of
 from lumvak.bench.simulated.pack import SetSource, SimulatedPack
 from lumvak.core.proving.bench_pack import BenchPack
 
@@ -26,13 +26,15 @@ ACTS = {
     "charger off": "charger off",
     "charge": "charge until it stops",
     "wait": "wait an hour",
+    "wait a day": "wait a day",
     "wait a week": "wait a week",
     "bridge": "bridge the BMS with a wire",
 }
 READ = "read"
 # The load is on for so long before anything is read; a hard pull is such a share of what opens it.
 HELD_S, PULLED = 60.0, 0.85
-HOUR_S, WEEK_S, LONGEST_CHARGE_S = 3600.0, 604_800.0, 43_200.0
+HOUR_S, DAY_S, WEEK_S, LONGEST_CHARGE_S = 3600.0, 86_400.0, 604_800.0, 43_200.0
+WAITS = {"wait": HOUR_S, "wait a day": DAY_S, "wait a week": WEEK_S}
 # What a meter is off by: of volts, and of volts across a part, with what is added; and degrees.
 SHARE, VOLT, DROP, KELVIN = 0.0005, 0.002, 0.0002, 0.3
 # Each hypothesis is drawn so often, and a reading that fits none tells no more than this.
@@ -108,7 +110,9 @@ class HiddenPack:
         flows = act.do in ("load", "pull", "draw", "charger", "charge")
         if flows and not self.looked & {"group", "shown"}:
             return "current before any group was read: one that is flat is driven under empty"
-        if act.do == "wait a week" and (self.simulated.load.on or self.simulated.charger.on):
+        if act.do in ("wait a day", "wait a week") and (
+            self.simulated.load.on or self.simulated.charger.on
+        ):
             return "left alone with something on"
         return ""
 
@@ -119,10 +123,22 @@ class HiddenPack:
         if name == "shown":
             awake = pack.bms.awake or pack.board is None
             return (pack.told_v(int(number)) + VOLT * self._normal() if awake else 0.0), "V"
+        if name == "group":
+            return self._at_plug(int(number)), "V"
         # Of the charger its plug alone, out of the pack.
         true = pack.charger_v if name == "charger" else pack.volts_at(place)
         added = DROP if name in ("fuse", "bms", "connector", "joint") else VOLT
         return true + math.hypot(SHARE * true, added) * self._normal(), "V"
+
+    def _at_plug(self, group: int) -> float:
+        """Volts between two balance leads: none where one is broken, and through those swapped."""
+        pack, leads = self.simulated, {group - 1, group}
+        if any(it.fault == "open-lead" and it.place + 1 in leads for it in pack.hidden):
+            return VOLT * self._normal()
+        volts = np.array([pack.volts_at(f"group:{it}") for it in range(1, self.pack.series + 1)])
+        swapped = [it for it in pack.hidden if it.fault == "swapped-leads"]
+        true = float(told_of(volts, swapped)[group - 1])
+        return true + math.hypot(SHARE * true, VOLT) * self._normal()
 
     def _normal(self) -> float:
         return float(self.noise.standard_normal())
@@ -164,8 +180,8 @@ class HiddenPack:
             shown = pack.volts_at("terminals")
             pack.plug_charger(False)
             return shown + VOLT * self._normal()
-        elif do in ("wait", "wait a week"):
-            pack.advance(HOUR_S if do == "wait" else WEEK_S)
+        elif do in WAITS:
+            pack.advance(WAITS[do])
         return None
 
     def _load(self, amps: float, seconds: float) -> None:

@@ -1,8 +1,9 @@
 """What each hypothesis says of a reading: the circuit of a pack with a fault in it.
 
-What nobody knows is a state of four: volts of a group at rest, resistances over what is usual, how
-bad the fault is, and how bad a second one beside it. A reading in volts is a line in these, with
-the scatter of groups and meter about it; or it is nothing, or it jumps.
+What nobody knows is a state of six: volts of a group at rest, resistances over what is usual, how
+bad the fault is and a second one beside it, and how much lower the group of each rests by that. A
+reading in volts is a line in these, with the scatter of groups and meter about it; or it is
+nothing, or it jumps.
 """
 
 from __future__ import annotations
@@ -35,8 +36,11 @@ BAD: dict[str, tuple[float, float]] = {
 }  # fmt: skip
 SHIFTS = ("group-flat", "group-shorted", "group-leaking", "bleed-stuck")
 RESISTS = ("group-weak", "group-lost-cell")
-# A weak group rests a little lower; volts that a group loses in a day.
-WEAK_V, WEAK_OFF_V = -0.045, 0.02
+# A group of less charge rests lower once charge was drawn; volts that a group loses in a day.
+WEAK_V = {"group-weak": (-0.045, 0.02), "group-lost-cell": (-0.1, 0.045)}
+# After a current groups come back by so much of what it dropped in them, each by its own: a share
+# of that, and of that of a group that resists more.
+COMES_BACK, RESISTS_BACK = 0.15, 0.4
 FALLS_V = {"group-leaking": 0.08, "bleed-stuck": 0.3, "group-shorted": 2.0}
 DAY_S = 86_400.0
 # A pack that the BMS opened for empty rests so far over its empty volts.
@@ -49,13 +53,16 @@ SHOWN_V = 0.006
 STEADY = 0.4
 
 
+# How many are unknown, and how many columns behind a fault stands how much lower its group rests.
+UNKNOWN, LOWER = 6, 2
+
 Branch = Literal["likely", "flows", "stands"]
 
 
 class ExpectedReading(Struct, frozen=True, eq=False):
     """What hypotheses (n,) expect of a reading.
 
-    In volts it is ``line`` (n, 4) × state + ``more`` (n,) with variance ``scatter`` (n,); it is
+    In volts it is ``line`` (n, 6) × state + ``more`` (n,) with variance ``scatter`` (n,); it is
     nothing with ``nothing`` (n,), and jumps with ``jumps`` (n,). ``scale`` is how large it may be.
     """
 
@@ -68,7 +75,7 @@ class ExpectedReading(Struct, frozen=True, eq=False):
 
 
 class UnknownState(Struct, frozen=True, eq=False):
-    """The unknown of each hypothesis: mean (n, 4) and covariance (n, 4, 4)."""
+    """The unknown of each hypothesis: mean (n, 6) and covariance (n, 6, 6)."""
 
     mean: Array
     spread: Array
@@ -76,8 +83,8 @@ class UnknownState(Struct, frozen=True, eq=False):
 
 def state_of_case(case: TroubleCase, rows: HypothesisRows) -> UnknownState:
     """What is known before anything is read."""
-    mean = np.zeros((rows.count, 4))
-    spread = np.zeros((rows.count, 4, 4))
+    mean = np.zeros((rows.count, UNKNOWN))
+    spread = np.zeros((rows.count, UNKNOWN, UNKNOWN))
     mean[:, 0], mean[:, 1] = case.rest_v, 1.0
     spread[:, 0, 0], spread[:, 1, 1] = case.rest_off_v**2, OHM_OFF**2
     low, high = rows.of("bms-tripped-low"), rows.of("bms-tripped-high")
@@ -92,6 +99,10 @@ def state_of_case(case: TroubleCase, rows: HypothesisRows) -> UnknownState:
         here, column = np.flatnonzero(rows.of(name)), rows.column(name)
         mean[here, column[here]] = middle
         spread[here, column[here], column[here]] = off**2
+    for name, (lower_v, off_v) in WEAK_V.items():
+        here = np.flatnonzero(rows.of(name))
+        own = rows.column(name)[here] + LOWER
+        mean[here, own], spread[here, own, own] = lower_v, off_v**2
     # A fault spoils no more than there is.
     size = case.full_v / 4.2
     for name in SHIFTS:
@@ -111,8 +122,13 @@ class FaultyCircuit:
         state: str,
         amount: float,
         branch: Branch = "likely",
+        recovers_a: float = 0.0,
     ) -> None:
-        """``branch`` has the current flow under every hypothesis, under none, or as is likely."""
+        """``branch`` has the current flow under every hypothesis, under none, or as is likely.
+
+        ``recovers_a`` is a current that flowed shortly before.
+        """
+        self.recovers_v = recovers_a * case.group_ohm
         self.case, self.rows, self.state = case, rows, state
         self.seconds = amount if state == "after" else 0.0
         light = state == "load" and amount <= LIGHT * case.load_a
@@ -137,7 +153,7 @@ class FaultyCircuit:
 
     def _empty(self, scale: float) -> ExpectedReading:
         count = self.rows.count
-        line, plain = np.zeros((count, 4)), np.zeros((4, count))
+        line, plain = np.zeros((count, UNKNOWN)), np.zeros((4, count))
         return ExpectedReading(
             line, plain[0], scatter=plain[1], nothing=plain[2], jumps=plain[3], scale=scale
         )
@@ -157,15 +173,15 @@ class FaultyCircuit:
         made.line[:, 0] = count
         made.line[:, 1] = -self.flows * ohm
         made.scatter[:] = count * (APART_V**2 + (0.1 * self.flows * case.group_ohm) ** 2)
+        made.scatter[:] += count * (COMES_BACK * self.recovers_v) ** 2
         inside = range(first, last + 1)
         for name in SHIFTS:
             self._bad(made, name, rows.at(name, *inside), 1.0)
         for name in RESISTS:
             here = rows.at(name, *inside)
             self._bad(made, name, here, -self.flows[here] * case.group_ohm)
-        weak = rows.at("group-weak", *inside)
-        made.more[weak] += WEAK_V
-        made.scatter[weak] += WEAK_OFF_V**2
+            made.line[here, rows.column(name)[here] + LOWER] = 1.0
+            made.scatter[here] += (RESISTS_BACK * self.recovers_v) ** 2
         for name, fall_v in FALLS_V.items():
             here = rows.at(name, *inside)
             if name == "bleed-stuck" and self.state == "asleep":
@@ -223,7 +239,7 @@ class FaultyCircuit:
         made.nothing[blocked] = 0.02
         made.jumps[blocked] = 0.01
         dead = self.rows.of("charger-dead")
-        made.line[dead] = [float(self.case.series), 0.0, 0.0, 0.0]
+        made.line[dead] = _groups_of(self.case.series)
         made.more[dead], made.scatter[dead] = 0.0, self.case.series * APART_V**2
         for name in ("charger-wrong", "charger-early"):
             self._bad(made, name, np.flatnonzero(self.rows.of(name) & blocked), 1.0)
@@ -237,7 +253,7 @@ class FaultyCircuit:
         self._bad_leads(made, number)
         for shift, at in ((1, number), (-1, number - 1)):
             here = rows.at("tap-swapped", at)
-            made.line[here] = [float(number + shift), 0.0, 0.0, 0.0]
+            made.line[here] = _groups_of(number + shift)
             made.more[here], made.scatter[here] = 0.0, (number + 1) * APART_V**2
         return made
 
@@ -253,7 +269,7 @@ class FaultyCircuit:
         self._bad_leads(made, number - 1, number)
         for times, at in ((2.0, number), (-1.0, number - 1), (2.0, number - 2)):
             here = rows.at("tap-swapped", at)
-            made.line[here] = [times, 0.0, 0.0, 0.0]
+            made.line[here] = _groups_of(times)
             made.more[here], made.scatter[here] = 0.0, 2.0 * APART_V**2
         return made
 
@@ -304,12 +320,12 @@ class FaultyCircuit:
             opens = {"bms": BMS_OPENS, "fuse": ("fuse-open",), "connector": ()}[part]
             for name in opens:
                 off = rows.of(name) & (self.on < 0.5)
-                made.line[off] = [float(case.series), 0.0, 0.0, 0.0]
+                made.line[off] = _groups_of(case.series)
                 made.scatter[off] = case.series * APART_V**2
         if part == "bms" and self.state == "charge":
             for name in BMS_BLOCKS:
                 blocked = rows.of(name) & (self.taken < 0.5)
-                made.line[blocked] = [-float(case.series), 0.0, 0.0, 0.0]
+                made.line[blocked] = _groups_of(-case.series)
                 made.more[blocked] = case.charger_v
                 made.scatter[blocked] = case.series * APART_V**2 + (0.006 * case.charger_v) ** 2
         if part == "bms":
@@ -352,6 +368,11 @@ class FaultyCircuit:
             made.nothing[rows.at("joint-broken", number)] = 0.75
             made.jumps[rows.at("joint-broken", number)] = 0.2
         return made
+
+
+def _groups_of(count: float) -> Array:
+    """The volts of so many sound groups at rest, as a line in the unknown."""
+    return np.array([count, *[0.0] * (UNKNOWN - 1)])
 
 
 def expected_at(

@@ -63,25 +63,37 @@ def place_said(place: str) -> Text:
 
 
 def state_said(state: str, amount: float) -> Text:
-    """A state in words."""
+    """A state in words; ``amount`` is its amps, or its seconds."""
     unit = "s" if state == "after" else "A"
     words = STATES[state]
     return phrase(words, say(amount, unit)) if "{}" in words else words
 
 
 def how_said(place: str, state: str, amount: float, in_ohm: bool, full_v: float) -> Text:
-    """How a reading is taken safely; ``full_v`` is that of the whole pack."""
+    """How a reading is taken safely.
+
+    ``amount`` is the amps or seconds of the state; ``full_v`` is that of the whole pack.
+    """
+    return phrase("{} {}", *probes_said(place, state, amount, in_ohm, full_v))
+
+
+def probes_said(
+    place: str, state: str, amount: float, in_ohm: bool, full_v: float
+) -> tuple[Text, Text]:
+    """Where the probes go and in which state; what is to be covered.
+
+    ``amount`` is the amps or seconds of the state; ``full_v`` is that of the whole pack.
+    """
     kind = place.partition(":")[0]
     words = PLACES_SHOWN if place == "shown" else PLACES[kind]
-    effort = _effort(kind)
     told: list[Text] = [words, IN_OHM if in_ohm else state_said(state, amount)]
     if not in_ohm and kind != "shown":
         span = full_v if kind in ("terminals", "pack", "tap", "bms", "fuse", "charger") else 6.0
         told.append(phrase("in a range of volts over {}", say(span, "V")))
-    tail = COVER[effort]
+    cover: Text = COVER[_effort(kind)]
     if full_v > 60.0:
-        return phrase("{}. {} {}", capital(listed(told, ", ")), tail, OVER_60_V)
-    return phrase("{}. {}", capital(listed(told, ", ")), tail)
+        cover = phrase("{} {}", cover, OVER_60_V)
+    return phrase("{}.", capital(listed(told, ", "))), cover
 
 
 def _effort(kind: str) -> str:

@@ -31,6 +31,8 @@ SLIP = 0.002
 # What is in no list shows what a sound pack does, or anything: so likely anything.
 STRANGE = 0.5
 ANY_NOTHING, ANY_JUMPS = 0.25, 0.15
+# Once a current flowed, groups all rest otherwise than before, by such a share of what it dropped.
+DRIFTS = 0.4
 # A group that stands so many of its own scatters apart is seen to be other than the rest.
 SEEN = 3.5
 
@@ -43,13 +45,19 @@ class SeenApart(NamedTuple):
 
 
 class CausePosterior(Struct, frozen=True, eq=False):
-    """Hypotheses (n,) with how likely each is, and what is known of the unknown under each."""
+    """Hypotheses (n,) with how likely each is, and what is known of the unknown under each.
+
+    ``last`` is the state of the last reading with its amount, ``drawn_a`` the largest current that
+    has flowed.
+    """
 
     case: TroubleCase
     complaint: Complaint
     rows: HypothesisRows
     share: Array
     state: UnknownState
+    last: tuple[str, float] = ("rest", 0.0)
+    drawn_a: float = 0.0
 
     def of(self, name: str) -> float:
         """How likely a cause is, wherever it may be."""
@@ -65,7 +73,7 @@ def begun(case: TroubleCase, complaint: Complaint) -> CausePosterior:
 
 
 def meter_v(case: TroubleCase, volts: Array) -> Array:
-    """Standard deviation of a reading of so many volts."""
+    """Standard deviation (n,) of readings of so many ``volts`` (n,)."""
     top = float(np.max(np.abs(volts))) if np.size(volts) else 0.0
     digit = case.meter.digits * case.meter.digit_v(top)
     return np.asarray((case.meter.share * np.abs(volts) + digit) / math.sqrt(3.0))
@@ -78,8 +86,28 @@ def predicted(state: UnknownState, wanted: ExpectedReading, noise_v: Array) -> t
     return mean, spread + wanted.scatter + noise_v**2
 
 
+def in_state(now: CausePosterior, state: str, amount: float) -> CausePosterior:
+    """Before a reading in a state: where currents flowed since, groups rest otherwise.
+
+    ``amount`` is the amps or seconds of the state.
+    """
+    flows = amount if state in ("load", "charge") else 0.0
+    spread = now.state.spread
+    if now.drawn_a and (state, amount) != now.last:
+        spread = spread.copy()
+        spread[:, 0, 0] += (DRIFTS * now.drawn_a * now.case.group_ohm) ** 2
+    return replace(
+        now,
+        state=UnknownState(now.state.mean, spread),
+        last=(state, amount),
+        drawn_a=max(now.drawn_a, flows),
+    )
+
+
 def updated(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
     """After one reading more; where a current may flow or not, both are weighed."""
+    if not reading.in_ohm:
+        now = in_state(now, reading.state, reading.amount)
     if reading.sweeps:
         return _swept(now, reading)
     seen = [_seen(now, reading, circuit) for circuit in _branches(now, reading)]
@@ -109,7 +137,17 @@ class _Seen(NamedTuple):
 def _circuit(
     now: CausePosterior, reading: TroubleReading, branch: Branch = "likely"
 ) -> FaultyCircuit:
-    return FaultyCircuit(now.case, now.rows, now.complaint, reading.state, reading.amount, branch)
+    return circuit_of(now, reading.state, reading.amount, branch)
+
+
+def circuit_of(
+    now: CausePosterior, state: str, amount: float, branch: Branch = "likely"
+) -> FaultyCircuit:
+    """The pack of a posterior in a state; ``amount`` is its amps or seconds."""
+    recovers_a = 0.0 if state in ("load", "charge") else now.drawn_a
+    return FaultyCircuit(
+        now.case, now.rows, now.complaint, state, amount, branch=branch, recovers_a=recovers_a
+    )
 
 
 def _branches(now: CausePosterior, reading: TroubleReading) -> list[FaultyCircuit]:
@@ -203,7 +241,7 @@ def _phi(x: Array) -> Array:
 def _swept(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
     """After all groups were read one after the other: their common error counts once."""
     kind = "shown" if reading.place == "shown" else "group"
-    circuit = FaultyCircuit(now.case, now.rows, now.complaint, reading.state, reading.amount)
+    circuit = _circuit(now, reading)
     value = reading.value
     if value in ("nothing", "jumps"):
         seen = _seen(now, replace(reading, place=f"{kind}:1"), circuit)

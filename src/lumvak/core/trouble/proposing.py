@@ -10,7 +10,14 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from lumvak.core.trouble.circuit import FaultyCircuit, expected_at
-from lumvak.core.trouble.posterior import CausePosterior, meter_v, predicted, seen_apart
+from lumvak.core.trouble.posterior import (
+    CausePosterior,
+    circuit_of,
+    in_state,
+    meter_v,
+    predicted,
+    seen_apart,
+)
 from lumvak.core.trouble.readings import TroubleReading, effort_of
 
 Array = NDArray[np.float64]
@@ -19,6 +26,9 @@ BINS = 16
 LEAST_BITS = 0.03
 # What a wait of a day weighs over one of a minute is in its effort.
 DAY_S, MINUTE_S, HOUR_S = 86_400.0, 60.0, 3_600.0
+# A current before any group was seen drives one that is flat under empty: so much more is it asked
+# for.
+FLOWS, GROUPS_SEEN, UNSEEN = ("load", "charge"), ("group", "groups", "shown"), 1.0
 # Hypotheses less likely than this are not followed in what may be read.
 FAINT = 2e-4
 # Single places are proposed about so many of the likeliest.
@@ -82,6 +92,7 @@ def proposals(
     (place, state, amount).
     """
     made = []
+    looked = any(place.partition(":")[0] in GROUPS_SEEN for place, _, _ in taken)
     for place, state, amount, in_ohm in _candidates(now):
         if place in without or place.partition(":")[0] in without or state in without:
             continue
@@ -89,6 +100,8 @@ def proposals(
             continue
         bits = gained(now, place, state, amount, in_ohm)
         words, weight = effort_of(place, state)
+        if state in FLOWS and not looked:
+            weight += UNSEEN
         if state == "after" and amount >= HOUR_S:
             weight += 2.0 if amount < DAY_S else 5.0
         made.append(
@@ -137,8 +150,13 @@ def _candidates(now: CausePosterior) -> Iterator[tuple[str, str, float, bool]]:
 
 
 def gained(now: CausePosterior, place: str, state: str, amount: float, in_ohm: bool) -> float:
-    """By how many bits a reading is likely to lessen what is open (methods 47)."""
-    circuit = FaultyCircuit(now.case, now.rows, now.complaint, state, amount)
+    """By how many bits a reading is likely to lessen what is open (methods 47).
+
+    ``amount`` is the amps or seconds of the state.
+    """
+    if not in_ohm:
+        now = in_state(now, state, amount)
+    circuit = circuit_of(now, state, amount)
     kind, _, number = place.partition(":")
     kept = now.share > FAINT * 0.1
     share = now.share[kept] / now.share[kept].sum()

@@ -5,15 +5,26 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from msgspec import Struct
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lumvak.bench.practise.levels import FIRST_SEED, LEVELS, SAID, SOUND, Level
+from lumvak.bench.practise.search import CAUSE_OF
 from lumvak.bench.practise.trail import ACTS, READ, Act, Done, hidden_said, places, told_said
 from lumvak.bench.simulated.faults import PLACES, Hidden
+from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause, grouped
+from lumvak.core.trouble.how import place_said, state_said
 from lumvak.files.kept.score_card import Scored, best_of
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.laid_over.practising import Practising
-from lumvak.ui.speech import digits, say
+from lumvak.ui.speech import digits, say, spoken
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.widgets.rows import Column, row_of
@@ -139,6 +150,9 @@ class PractisePage(Over):
         self.where = QVBoxLayout()
         self.trail = RowsTable(TRAIL_COLUMNS, "What was done")
         self.answers = [_AnswerField(place) for place in (1, 2)]
+        self.beside = QCheckBox("a search beside it")
+        self.beside.setToolTip("What Trouble makes of what was read so far; it knows no more")
+        self.search, self.take = soft("", wrap=True), QPushButton("take that reading")
         self.give = QPushButton("this is what it hides")
         self.result = plain("")
         self.result.setWordWrap(True)
@@ -150,6 +164,8 @@ class PractisePage(Over):
         self.levels.picked.connect(self._pick)
         self.begin.clicked.connect(self._begin)
         self.give.clicked.connect(self._give)
+        self.beside.clicked.connect(lambda _: self._show())
+        self.take.clicked.connect(self._take)
         practising.changed.connect(self._show)
         practising.said.connect(self.problem.setText)
         self._show()
@@ -173,9 +189,11 @@ class PractisePage(Over):
         where.setLayout(self.where)
         self.where.setContentsMargins(0, 0, 0, 0)
         self.where.setSpacing(THEME.px(4))
-        right.addWidget(scrolled(where), 6)
-        right.addWidget(self.trail, 7)
-        keep_rows(self.trail, 5)
+        right.addWidget(scrolled(where), 9)
+        right.addWidget(self.trail, 5)
+        keep_rows(self.trail, 4)
+        right.addWidget(flowing(self.beside, self.take, gap=8))
+        right.addWidget(self.search)
         right.addWidget(flowing(*self.answers, self.give, gap=8))
         right.addWidget(self.result)
         both = QHBoxLayout()
@@ -235,6 +253,28 @@ class PractisePage(Over):
         self.give.setVisible(level is not None)
         self.give.setEnabled(practising.running)
         self.result.setText(self._result())
+        self._show_search()
+
+    def _show_search(self) -> None:
+        """What a search makes of what was read, and what it asks for next."""
+        practising = self.practising
+        self.beside.setVisible(practising.level is not None)
+        wanted = practising.asked if self.beside.isChecked() else None
+        self.take.setVisible(wanted is not None)
+        found = practising.search if self.beside.isChecked() else None
+        self.search.setVisible(found is not None)
+        if found is None:
+            return
+        said = [f"{_cause_said(it)} {100.0 * it.share:.0f} %" for it in grouped(found)[:3]]
+        likely = f"Likeliest: {'; '.join(said)}."
+        if not practising.running:
+            tail = _as_search_has(practising.hidden, found)
+        elif wanted is None:
+            tail = "More readings here would tell it little."
+        else:
+            state = spoken(state_said(wanted.state, wanted.amount))
+            tail = f"It asks for {spoken(place_said(wanted.place))}, {state}."
+        self.search.setText(f"{likely} {tail}")
 
     def _show_places(self) -> None:
         """Buttons for every place of the pack in hand, and for what can be done with it."""
@@ -303,9 +343,29 @@ class PractisePage(Over):
         with waiting():
             self.practising.do(Act(name))
 
+    def _take(self) -> None:
+        with waiting():
+            self.practising.take_asked()
+
     def _give(self) -> None:
         shown = [it for it in self.answers if not it.isHidden()]
         self.practising.give([item for field in shown if (item := field.answer) is not None])
+
+
+def _as_search_has(hidden: Sequence[Hidden], found: Diagnosis) -> str:
+    """Where a search has what was hidden in its ranking."""
+    names = [it.cause.name for it in grouped(found)]
+    wanted = [CAUSE_OF.get(it.fault, "") for it in hidden] or [SOUND]
+    places = [names.index(it) + 1 for it in wanted if it in names]
+    if len(places) < len(wanted):
+        return "It does not name what was hidden."
+    return f"What was hidden is no. {' and '.join(map(str, places))} of its causes."
+
+
+def _cause_said(cause: RankedCause) -> str:
+    """A cause, and where it is as far as that is known."""
+    where = f", {spoken(place_said(cause.where))}" if ":" in cause.where else ""
+    return f"{cause.cause.words}{where},"
 
 
 class _AnswerField(QWidget):

@@ -8,6 +8,7 @@ from datetime import date
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from lumvak.bench.practise.levels import FIRST_SEED, Level, hidden_in, level_of, pack_of
+from lumvak.bench.practise.search import acts_of, next_here, searched
 from lumvak.bench.practise.trail import (
     NOTHING_BITS,
     READ,
@@ -21,6 +22,8 @@ from lumvak.bench.practise.trail import (
 )
 from lumvak.bench.simulated.faults import Hidden
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.trouble.diagnosis import Diagnosis
+from lumvak.core.trouble.proposing import Proposed
 from lumvak.files.kept.score_card import Scored, card_path, keep_score, load_card
 from lumvak.ui.work import Report, Work
 
@@ -43,6 +46,7 @@ class Practising(QObject):
         self.done: list[Done] = []
         self.answer: tuple[Hidden, ...] | None = None
         self.told: TrailTold | None = None
+        self._search: tuple[int, Diagnosis] | None = None
         self._pack: HiddenPack | None = None
         self._hidden: tuple[Hidden, ...] = ()
         self.scores, problem = load_card(card_path())
@@ -79,7 +83,7 @@ class Practising(QObject):
         self._hidden = hidden_in(self.level, seed, pack)
         self._pack = HiddenPack(pack, seed, self._hidden)
         self.series = pack.series
-        self.done, self.answer, self.told = [], None, None
+        self.done, self.answer, self.told, self._search = [], None, None, None
         self.changed.emit()
 
     def do(self, act: Act) -> None:
@@ -87,6 +91,33 @@ class Practising(QObject):
         if self._pack is not None and self.running:
             self.done.append(self._pack.do(act))
             self.changed.emit()
+
+    @property
+    def search(self) -> Diagnosis | None:
+        """What a search makes of what was read so far; it knows no more than that."""
+        if self._pack is None or self.level is None:
+            return None
+        if self._search is None or self._search[0] != len(self.done):
+            found = searched(self.level, self.seed, self._pack.pack, self.done)
+            self._search = len(self.done), found
+        return self._search[1]
+
+    @property
+    def asked(self) -> Proposed | None:
+        """The reading that a search asks for next; ``None`` where it is enough."""
+        found = self.search
+        if found is None or self._pack is None or not self.running:
+            return None
+        return next_here(found, self._pack.pack)
+
+    def take_asked(self) -> None:
+        """Do what the reading needs that is asked for, and take it."""
+        wanted, pack = self.asked, self._pack
+        if wanted is None or pack is None:
+            return
+        for act in acts_of(wanted, self.done, pack.state, self.series):
+            self.done.append(pack.do(act))
+        self.changed.emit()
 
     def give(self, answer: Sequence[Hidden]) -> None:
         """Say what it hides; what each reading told is worked out beside the window."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from lumvak.bench.moment import moment_now
 from lumvak.core import units
@@ -13,9 +13,10 @@ from lumvak.core.document.afterwards.trouble import FaultReading
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.trouble.causes import COMPLAINTS
 from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause, grouped
-from lumvak.core.trouble.how import how_said, place_said, speaking
+from lumvak.core.trouble.how import how_said, place_said, probes_said, speaking
 from lumvak.core.trouble.proposing import Proposed
 from lumvak.core.units import QuantityError
+from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
 from lumvak.ui.speech import parse, said_of, say, spoken
 from lumvak.ui.stages.trouble.answer import Found
@@ -34,7 +35,12 @@ CAUTION = (
     "A trip says that something is past its limit: never bridge a BMS to get rid of it. A pack "
     "that is warm by itself, swollen or smells is not measured, it is carried outside."
 )
+AS_WORD = "“nothing” and “jumps” are readings too; an empty line goes on to the next best."
+AS_WORDS = AS_WORD.replace("“nothing”", "“alike”, “nothing”")
 MOST_SHOWN = 8
+LEAST_SHARE = 0.01
+# Places read group by group.
+SWEEPS = ("groups", "shown")
 
 
 def _where(it: RankedCause) -> str:
@@ -55,8 +61,8 @@ CAUSES = (
     ),
     Column(
         "likely",
-        lambda it: say(round(it.share, 3), "%"),
-        sample="100 %",
+        lambda it: f"{100.0 * it.share:.0f} %" if it.share >= LEAST_SHARE else "under 1 %",
+        sample="under 1 %",
         mark=lambda it: "verdigris" if it.share > 0.5 else "",
         tip="From how common it is, the complaint and all readings",
     ),
@@ -70,6 +76,7 @@ class FindView(Page):
         super().__init__(session)
         self.found = found
         self.picked = 0
+        self.bench: BenchMode | None = None
         self.complaint = list_box("Complaint")
         self.complaint.setObjectName("trouble.complaint")
         self.complaint.addItem("what is wrong with it?", None)
@@ -186,7 +193,7 @@ class FindView(Page):
             how = how_said(wanted.place, wanted.state, amount, in_ohm, case.charger_v)
             self.how.setText(f"{spoken(how)} ({wanted.effort})")
             self.drawn.show_place(wanted.place, case.series)
-            sweeps = wanted.place in ("groups", "shown")
+            sweeps = wanted.place in SWEEPS
             self.alike.setVisible(sweeps)
             self.entry.setPlaceholderText(
                 "3.71 3.70 …, from the − end" if sweeps else "12 mΩ" if in_ohm else "3.71 V"
@@ -214,38 +221,23 @@ class FindView(Page):
 
     def take_word(self, word: str) -> None:
         """Keep a reading that is a word."""
-        self._add({"word": word})
+        if self.wanted is not None:
+            self._add(self.wanted, {"word": word})
 
     def take(self) -> None:
         """Keep the reading that was typed; what is none waits, explained."""
-        wanted, text = self.wanted, self.entry.text().strip()
-        if wanted is None:
-            return
-        case = self.session.evaluation.sized.choice
-        try:
-            if wanted.place in ("groups", "shown"):
-                row = tuple(parse(it, units.VOLTAGE) for it in re.split(r"[\s;]+", text) if it)
-                if len(row) != case.series:
-                    mark_bad(
-                        self.entry,
-                        self.problem,
-                        f"{len(row)} values were given; accepted: {case.series} in a row",
-                    )
-                    return
-                given: dict[str, Any] = {"row": row}
-            elif wanted.in_ohm:
-                given = {"value": parse(text, units.OHM)}
-            else:
-                given = {"value": parse(text, units.VOLTAGE)}
-        except QuantityError as problem:
-            mark_bad(self.entry, self.problem, said_of(problem))
-            return
-        self._add(given)
+        if self.wanted is not None:
+            problem = self.keep_text(self.wanted, self.entry.text().strip())
+            mark_bad(self.entry, self.problem, problem)
 
-    def _add(self, given: dict[str, Any]) -> None:
-        wanted = self.wanted
-        if wanted is None:
-            return
+    def keep_text(self, wanted: Proposed, text: str) -> str:
+        """Keep what was typed for a reading; what was wrong with it, else empty."""
+        given, problem = reading_typed(wanted, self.session.evaluation.sized.choice.series, text)
+        if not problem:
+            self._add(wanted, given)
+        return problem
+
+    def _add(self, wanted: Proposed, given: dict[str, Any]) -> None:
         reading = FaultReading(
             place=wanted.place,
             state=wanted.state,  # type: ignore[arg-type]
@@ -261,11 +253,78 @@ class FindView(Page):
             self.entry.clear()
             self.entry.setFocus()
 
+    # At the bench.
+
+    def begin_bench(self) -> bool:
+        """The readings one after the other in large type, until more would change nothing."""
+        first = self._bench_next()
+        if first is None:
+            return False
+        self.bench = BenchMode(self.session, "Trouble", [first], self._bench_next)
+        self.bench.showFullScreen()
+        return True
+
+    def _bench_next(self) -> BenchStep | None:
+        """The next reading; once there is none, what was found; after that nothing."""
+        found = self.found.of(self.session.evaluation)
+        if found is None:
+            return None
+        wanted = found.next
+        if wanted is not None:
+            return self._bench_step(wanted, found)
+        end = BenchStep("enough", _do(found), caution=CAUTION)
+        return None if self.bench is not None and self.bench.step == end else end
+
+    def _bench_step(self, wanted: Proposed, found: Diagnosis) -> BenchStep:
+        case = found.courses[-1].case
+
+        def take(text: str) -> str:
+            if not text:
+                self._cannot()
+                return ""
+            return self.keep_text(wanted, text)
+
+        def drawn() -> ProbesDrawn:
+            shown = ProbesDrawn()
+            shown.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+            shown.show_place(wanted.place, case.series)
+            return shown
+
+        state, amount, in_ohm = wanted.state, wanted.amount, wanted.in_ohm
+        where, cover = probes_said(wanted.place, state, amount, in_ohm, case.charger_v)
+        return BenchStep(
+            spoken(place_said(wanted.place)),
+            spoken(where),
+            take=take,
+            caution=f"{spoken(cover)} {AS_WORDS if wanted.place in SWEEPS else AS_WORD}",
+            beside=drawn,
+        )
+
+    def bench_field(self) -> QWidget:
+        """Where a reading is typed."""
+        return self.entry
+
     def _cannot(self) -> None:
         wanted = self.wanted
         if wanted is not None:
             without = (*self.session.project.trouble.without, wanted.place)
             try_edit(self.session, {"trouble.without": without}, "cannot be read")
+
+
+def reading_typed(wanted: Proposed, series: int, text: str) -> tuple[dict[str, Any], str]:
+    """What a typed text gives as fields of a reading, and what is wrong with it, else empty."""
+    sweeps = wanted.place in SWEEPS
+    if text in ("nothing", "jumps") or (sweeps and text == "alike"):
+        return {"word": text}, ""
+    try:
+        if not sweeps:
+            return {"value": parse(text, units.OHM if wanted.in_ohm else units.VOLTAGE)}, ""
+        row = tuple(parse(it, units.VOLTAGE) for it in re.split(r"[\s;]+", text) if it)
+    except QuantityError as problem:
+        return {}, said_of(problem)
+    if len(row) != series:
+        return {}, f"{len(row)} values were given; accepted: {series} in a row"
+    return {"row": row}, ""
 
 
 def _do(found: Diagnosis) -> str:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from math import ceil
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontInfo, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.trouble.how import place_said
@@ -11,9 +13,10 @@ from lumvak.ui.speech import spoken
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
-HIGH_PX, DOT_PX = 150, 6
+HIGH_PX, DOT_PX, HIGHEST = 150, 6, 0.36
 # The parts along the way, as shares of the width: cells, then BMS below, fuse above, plug, charger.
-CELLS, FUSE, PLUG, CHARGER = (0.06, 0.62), (0.66, 0.75), (0.8, 0.9), 0.97
+CELLS, FUSE, PLUG, CHARGER = (0.03, 0.6), (0.64, 0.73), (0.77, 0.86), (0.83, 0.99)
+UP, MIDDLE, LOW, HALF = 0.16, 0.5, 0.84, 0.16
 
 
 class ProbesDrawn(Drawing):
@@ -48,12 +51,25 @@ class ProbesDrawn(Drawing):
         left, right = CELLS
         return self._x(left + (right - left) * edge / self.series)
 
+    @property
+    def high(self) -> float:
+        """How high the drawing is within its widget, in pixels: never out of proportion."""
+        return min(float(self.height()), max(HIGHEST * self.width(), THEME.px(HIGH_PX)))
+
+    @property
+    def scale(self) -> float:
+        """How much larger than in the window it is drawn."""
+        return self.high / THEME.px(HIGH_PX)
+
+    def _y(self, share: float) -> float:
+        return 0.5 * (self.height() - self.high) + share * self.high
+
     def probes(self) -> tuple[QPointF, ...]:
         """The two points, or none where nothing is measured by probes."""
         kind, _, text = self.place.partition(":")
-        number, high = int(text or 0), self.height()
-        cells_y, low_y, up_y = 0.5 * high, 0.84 * high, 0.16 * high
-        half = 0.16 * high
+        number, middle = int(text or 0), 0.5 * sum(CHARGER)
+        cells_y, low_y, up_y = self._y(MIDDLE), self._y(LOW), self._y(UP)
+        half = HALF * self.high
         at: dict[str, tuple[QPointF, QPointF]] = {
             "terminals": (QPointF(self._x(PLUG[1]), low_y), QPointF(self._x(PLUG[1]), up_y)),
             "pack": (
@@ -63,7 +79,7 @@ class ProbesDrawn(Drawing):
             "bms": (QPointF(self.group_x(0), low_y), QPointF(self._x(FUSE[1]), low_y)),
             "fuse": (QPointF(self._x(FUSE[0]), up_y), QPointF(self._x(FUSE[1]), up_y)),
             "connector": (QPointF(self._x(PLUG[0]), up_y), QPointF(self._x(PLUG[1]), up_y)),
-            "charger": (QPointF(self._x(CHARGER), low_y), QPointF(self._x(CHARGER), up_y)),
+            "charger": (QPointF(self._x(middle), low_y), QPointF(self._x(middle), up_y)),
         }
         if kind in at:
             return at[kind]
@@ -84,8 +100,8 @@ class ProbesDrawn(Drawing):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        high = self.height()
-        cells_y, low_y, up_y, half = 0.5 * high, 0.84 * high, 0.16 * high, 0.16 * high
+        cells_y, low_y, up_y = self._y(MIDDLE), self._y(LOW), self._y(UP)
+        half, scale = HALF * self.high, self.scale
         ink, soft = QPen(THEME.colour("ink"), 1.6), QPen(THEME.colour("soft"), 1.2)
         painter.setPen(ink)
         # From the + of the cells up and along to the plug, from the − down and along.
@@ -96,7 +112,12 @@ class ProbesDrawn(Drawing):
         for edge in range(self.series + 1):
             x = self.group_x(edge)
             painter.drawLine(QPointF(x, cells_y + half), QPointF(x, cells_y + half + 6.0))
-        painter.setFont(THEME.font("note", table=True))
+        font = THEME.font("note", table=True)
+        font.setPixelSize(round(QFontInfo(font).pixelSize() * scale))
+        painter.setFont(font)
+        # Numbers that do not fit into their group stand above, as many as have room.
+        high = painter.fontMetrics().height()
+        widest = painter.fontMetrics().horizontalAdvance(str(self.series)) + THEME.px(4)
         for group in range(self.series):
             left, right = self.group_x(group), self.group_x(group + 1)
             gap = min(3.0, 0.12 * (right - left))
@@ -104,26 +125,29 @@ class ProbesDrawn(Drawing):
             painter.setPen(ink)
             painter.setBrush(THEME.colour("tint"))
             painter.drawRect(box)
-            if right - left > THEME.px(14):
+            if box.width() > widest:
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(group + 1))
+            elif group % ceil(widest / (right - left)) == 0:
+                above = QRectF(box.center().x() - widest, box.top() - high, 2.0 * widest, high)
+                painter.drawText(above, Qt.AlignmentFlag.AlignCenter, str(group + 1))
         middle = 0.5 * (self.group_x(0) + self._x(FUSE[1]))
+        charger = 0.5 * sum(CHARGER)
+        painter.setPen(soft)
+        painter.drawLine(QPointF(self._x(charger), up_y), QPointF(self._x(charger), low_y))
         boxes = (
             ("BMS", middle, low_y, 0.12),
             ("fuse", self._x(0.5 * sum(FUSE)), up_y, FUSE[1] - FUSE[0]),
             ("plug", self._x(0.5 * sum(PLUG)), up_y, PLUG[1] - PLUG[0]),
+            ("charger", self._x(charger), cells_y, CHARGER[1] - CHARGER[0]),
         )
+        tall = 1.15 * high
         for name, x, y, wide in boxes:
-            box = QRectF(x - self._x(wide) / 2, y - THEME.px(9), self._x(wide), THEME.px(18))
-            painter.setPen(ink)
+            box = QRectF(x - self._x(wide) / 2, y - tall / 2, self._x(wide), tall)
+            painter.setPen(ink if name != "charger" else soft)
             painter.setBrush(THEME.colour("sheet"))
             painter.drawRect(box)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
-        painter.setPen(soft)
-        side = QRectF(self._x(CHARGER) - THEME.px(34), cells_y - 10.0, THEME.px(40), 20.0)
-        painter.drawText(side, Qt.AlignmentFlag.AlignRight, "charger")
-        painter.drawLine(QPointF(self._x(CHARGER), up_y), QPointF(self._x(CHARGER), cells_y - 10))
-        painter.drawLine(QPointF(self._x(CHARGER), cells_y + 10), QPointF(self._x(CHARGER), low_y))
         for point, role in zip(self.probes(), ("ink", "crimson"), strict=False):
             painter.setPen(QPen(THEME.colour("sheet"), 1.5))
             painter.setBrush(THEME.colour(role))
-            painter.drawEllipse(point, THEME.px(DOT_PX), THEME.px(DOT_PX))
+            painter.drawEllipse(point, THEME.px(DOT_PX) * scale, THEME.px(DOT_PX) * scale)
