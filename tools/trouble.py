@@ -39,6 +39,9 @@ COMPLAINED = {
 MOST = 5
 FIRST, SECOND, SOUND, OTHER, BOTH, USUAL = 0.95, 0.99, 0.95, 0.80, 0.90, 3
 
+# Of causes given 80 to 90 % so many are true; over 99 % no more are wrong than this.
+SAID, WRONG = (0.75, 0.95), 0.001
+
 
 class Walked(Struct, frozen=True):
     """How a search ended: the cause, its place in the ranking (from 0), readings, and shares."""
@@ -185,6 +188,12 @@ def told(name: str, walked: list[Walked]) -> Told:
     return Told(first, two, middle)
 
 
+def fits(true: float, count: int) -> bool:
+    """Whether a share of so many is what 80 to 90 % should come to, two deviations beside."""
+    low, high = (edge * (1.0 - edge) / count for edge in SAID)
+    return SAID[0] - 2.0 * low**0.5 <= true <= SAID[1] + 2.0 * high**0.5
+
+
 def main(count: int) -> int:
     """Print what was found; 0 where all holds."""
     begun = time.perf_counter()
@@ -204,19 +213,24 @@ def main(count: int) -> int:
         for name, walked in (("one fault", singles), ("sound", sounds), ("strange", strange))
     )
     slow = max(it.slowest_s for it in (*singles, *sounds, *strange))
+    calibrated = True
     for low in range(50, 100, 10):
         inside = [it for it in singles if low <= 100 * it.share < low + 10]
         if inside:
             true = sum(it.rank == 0 for it in inside) / len(inside)
             print(f"said {low} to {low + 10} %: {100 * true:.0f} of 100 true, of {len(inside)}")
+            if low == 80:
+                calibrated = fits(true, len(inside))
     sure = [it for it in singles if it.share > 0.99]
-    print(f"over 99 %: {sum(it.rank > 0 for it in sure)} wrong of {len(sure)}")
+    wrong = sum(it.rank > 0 for it in sure)
+    print(f"over 99 %: {wrong} wrong of {len(sure)}")
     for it in sure:
         if it.rank:
             print(f"   {it.cause} ({it.complaint}) called {it.top} after {it.readings}")
     print(f"{count} packs in {time.perf_counter() - begun:.0f} s, the slowest answer {slow:.2f} s")
     held = single.first >= FIRST and single.two >= SECOND and single.readings <= USUAL
     held &= healthy.first >= SOUND and other.first >= OTHER and three >= BOTH
+    held &= calibrated and wrong <= max(1, WRONG * len(sure))
     print("held" if held else "NOT held")
     return int(not held)
 

@@ -189,7 +189,7 @@ class PractisePage(Over):
         where.setLayout(self.where)
         self.where.setContentsMargins(0, 0, 0, 0)
         self.where.setSpacing(THEME.px(4))
-        right.addWidget(scrolled(where), 9)
+        right.addWidget(scrolled(where), 7)
         right.addWidget(self.trail, 5)
         keep_rows(self.trail, 4)
         right.addWidget(flowing(self.beside, self.take, gap=8))
@@ -320,7 +320,7 @@ class PractisePage(Over):
         unsafe = list(dict.fromkeys(it.unsafe for it in practising.done if it.unsafe))
         readings = sum(it.act.do == READ for it in practising.done)
         told = f"{readings} readings, {practising.needless} of them told nothing."
-        sure = f"After them one may be sure to {practising.told.sure:.0%}."
+        sure = f"After them one may be sure to {100.0 * practising.told.sure:.0f} %."
         danger = f" Unsafe: {'; '.join(unsafe)}." if unsafe else " Nothing was unsafe."
         return f"{said} {told} {sure}{danger}"
 
