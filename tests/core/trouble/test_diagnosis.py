@@ -55,3 +55,21 @@ def test_the_order_of_the_next_is_by_what_it_tells_for_its_effort() -> None:
     nexts = diagnosed(CASE, "dead").nexts
     worth = [it.worth for it in nexts]
     assert worth == sorted(worth, reverse=True)
+
+
+def test_a_pack_is_not_called_sound_before_its_output_and_groups_were_read() -> None:
+    """Half of all volts at the output with groups that are fine is no sound pack."""
+    readings = [
+        TroubleReading("shown", value=(3.8,) * 14),
+        TroubleReading("shown", "load", 10.0, (3.68,) * 14),
+        TroubleReading("charger", value=58.8),
+    ]
+    found = diagnosed(CASE, "short-range", readings)
+    assert found.ranked[0].cause.name == "sound" and not found.enough
+    assert found.next is not None and found.next.place == "terminals"
+    whole = diagnosed(CASE, "short-range", [*readings, TroubleReading("terminals", value=53.2)])
+    assert whole.ranked[0].cause.name == "sound" and whole.enough
+    half = diagnosed(CASE, "short-range", [*readings, TroubleReading("terminals", value=26.6)])
+    assert half.ranked[0].cause.name == "something-else"
+    # Who cannot read it is not asked for it again.
+    assert diagnosed(CASE, "short-range", readings, ("terminals",)).enough

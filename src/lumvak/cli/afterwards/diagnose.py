@@ -31,6 +31,8 @@ READING = re.compile(r"(?P<place>[a-z]+(?::\d+)?)(?:@(?P<state>[a-z]+(?::[\d.]+)
 VALUE = re.compile(r"(?P<number>-?[\d.]+)\s*(?P<unit>mV|V|mohm|mΩ|ohm|Ω|)")
 METER = re.compile(r"(?P<share>[\d.]+)%(?:\+(?P<digits>\d+))?d?")
 OHMS = {"mohm": 1e-3, "mΩ": 1e-3, "ohm": 1.0, "Ω": 1.0}
+# Causes less likely than this are not told in text.
+LEAST_SHARE = 0.005
 BATCH_WANTS = '{"series": 14, "complaint": "jumps", "readings": ["terminals=jumps", "pack=51.4V"]}'
 
 
@@ -194,6 +196,8 @@ def diagnosis_text(found: Diagnosis) -> str:
     for reading in found.readings:
         lines.append(f"read: {spoken(reading_said(reading))}")
     for it in found.ranked[:5]:
+        if it.share < LEAST_SHARE:
+            break
         best, worst = speaking(found, it)
         where = spoken(place_said(it.where)) if ":" in it.where else ""
         lines.append(f"{it.share:6.1%}  {it.cause.words}{f', {where}' if where else ''}")

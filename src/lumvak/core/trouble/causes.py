@@ -379,7 +379,7 @@ CAUSES: tuple[TroubleCause, ...] = (
         "sound",
         "nothing is wrong with it",
         8.0,
-        {"short-range": 0.45, "none": 0.48, "charges-short": 0.05, "low-group": 0.02},
+        {"short-range": 0.45, "none": 0.5, "charges-short": 0.05},
         "",
         "nothing",
         mend="nothing: compare what it gives with what was wanted",

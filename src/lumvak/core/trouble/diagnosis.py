@@ -82,13 +82,24 @@ def diagnosed(
     now = courses[-1]
     ranked = ranked_of(now)
     taken = {(it.place, it.state, it.amount) for it in readings if it.weight > 0.0}
-    nexts = [it for it in proposals(now, without, taken) if it.bits >= LEAST_BITS]
+    every = proposals(now, without, taken)
+    nexts = [it for it in every if it.bits >= LEAST_BITS]
     # Of a pair both are to be known.
     sure = float(now.share.max()) >= ENOUGH
     enough = sure and ranked[0].cause.name != "something-else"
+    if enough and ranked[0].cause.name == "sound":
+        owed = [it for it in every if it.state == "rest" and it.place in _not_seen(readings)]
+        nexts, enough = [*owed[:1], *nexts], not owed
     return Diagnosis(
         tuple(readings), courses, ranked, nexts=tuple(nexts), enough=enough or not nexts
     )
+
+
+def _not_seen(readings: Sequence[TroubleReading]) -> list[str]:
+    """What has to be read before a pack is called sound: its output, and its groups."""
+    kinds = {it.kind for it in readings if it.weight > 0.0}
+    output = [] if "terminals" in kinds else ["terminals"]
+    return output if kinds & {"groups", "group", "shown"} else [*output, "groups", "shown"]
 
 
 def share_of(now: CausePosterior, cause: RankedCause) -> float:

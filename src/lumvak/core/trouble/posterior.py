@@ -280,7 +280,10 @@ def _swept(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
             max((1.0 - STRANGE) * float(likely[sound]) + STRANGE * anything, 1e-300)
         )
         log += np.log(np.maximum(likely, 1e-300))
-    log[now.rows.of("something-else")] = strange
+    # What is in no list leaves all groups as they would be, or any of them strange.
+    log[now.rows.of("something-else")] = np.logaddexp(
+        math.log(1.0 - STRANGE) + log[sound], math.log(STRANGE) + strange
+    )
     own = np.exp(reading.weight * (log - log.max()))
     share = now.share * own
     return replace(now, share=share / share.sum(), state=state)
