@@ -8,12 +8,12 @@ from msgspec import Struct
 from lumvak.bench.simulated.faults import FAULTS, Hidden, hidden_at, places_of
 from lumvak.bench.simulated.pack import SEEDS
 from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.core.document.afterwards.trouble import ComplaintName
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.proved import bench_pack_of
 from lumvak.core.proving.bench_pack import BenchPack
-from lumvak.core.trouble.causes import Complaint
 
 # The first seed of a level hides what the level is made of; others draw from what came up to it.
 FIRST_SEED = 1
@@ -28,7 +28,7 @@ class Level(Struct, frozen=True):
     faults: tuple[str, ...]
     series: int
     says: str
-    complaint: Complaint = "none"
+    complaint: ComplaintName = "none"
 
     @property
     def pairs(self) -> bool:

@@ -6,12 +6,12 @@ from collections.abc import Iterator, Sequence
 
 from lumvak.bench.practise.levels import FIRST_SEED, Level
 from lumvak.bench.practise.trail import READ, WAITS, Act, Done, HiddenPack
+from lumvak.core.document.afterwards.trouble import ComplaintName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.trouble.case import TroubleCase, TroubleMeter
-from lumvak.core.trouble.causes import Complaint
 from lumvak.core.trouble.diagnosis import Diagnosis, diagnosed
 from lumvak.core.trouble.proposing import Proposed
-from lumvak.core.trouble.readings import TroubleReading, Value
+from lumvak.core.trouble.readings import SWEEPS, TroubleReading, Value
 
 # Where a group of an unknown pack likely rests, and how far off, as shares from empty to full.
 RESTS, RESTS_OFF = 0.6, 0.25
@@ -46,7 +46,7 @@ def case_of_bench(pack: BenchPack) -> TroubleCase:
     )
 
 
-def complaint_of(level: Level, seed: int) -> Complaint:
+def complaint_of(level: Level, seed: int) -> ComplaintName:
     """What is complained of; other packs of a level may hide what its owner does not speak of."""
     return level.complaint if seed == FIRST_SEED else "none"
 
@@ -138,7 +138,7 @@ def acts_of(wanted: Proposed, done: Sequence[Done], state: str, series: int) -> 
         yield Act("charger")
     elif wanted.state == "after":
         yield Act(next(name for name, seconds in WAITS.items() if seconds == wanted.amount))
-    if wanted.place in ("groups", "shown"):
+    if wanted.place in SWEEPS:
         kind = wanted.place.removesuffix("s")
         yield from (Act(READ, f"{kind}:{group}") for group in range(1, series + 1))
     else:

@@ -17,8 +17,16 @@ from lumvak.core.spelling import Refused, spoken
 from lumvak.core.trouble.case import TroubleCase, TroubleMeter, case_of
 from lumvak.core.trouble.causes import COMPLAINTS
 from lumvak.core.trouble.diagnosis import Diagnosis, diagnosed
-from lumvak.core.trouble.how import how_said, place_said, reading_said, speaking, state_said
+from lumvak.core.trouble.how import (
+    cause_said,
+    how_said,
+    place_said,
+    reading_said,
+    speaking,
+    state_said,
+)
 from lumvak.core.trouble.readings import (
+    SWEEPS,
     ReadingError,
     TroubleReading,
     Value,
@@ -104,7 +112,7 @@ def reading_of(text: str, series: int) -> TroubleReading:
 def _value(text: str, place: str, series: int) -> tuple[Value, bool]:
     if text in ("nothing", "jumps"):
         return ("nothing" if text == "nothing" else "jumps"), False
-    if place in ("groups", "shown"):
+    if place in SWEEPS:
         if text == "alike":
             return "alike", False
         row = tuple(_number(it, place)[0] for it in text.split(","))
@@ -199,8 +207,7 @@ def diagnosis_text(found: Diagnosis) -> str:
         if it.share < LEAST_SHARE:
             break
         best, worst = speaking(found, it)
-        where = spoken(place_said(it.where)) if ":" in it.where else ""
-        lines.append(f"{it.share:6.1%}  {it.cause.words}{f', {where}' if where else ''}")
+        lines.append(f"{it.share:6.1%}  {spoken(cause_said(it))}")
         lines.append(f"        for: {spoken(best)}; against: {spoken(worst)}")
     wanted = found.next
     if wanted is None:

@@ -10,7 +10,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.measured import counted
 from lumvak.core.trouble.case import TroubleCase, case_of
 from lumvak.core.trouble.diagnosis import Diagnosis, diagnosed
-from lumvak.core.trouble.readings import TroubleReading, Value
+from lumvak.core.trouble.readings import TroubleReading, Value, has_place
 
 # Fuse, leads with their connector, and BMS: parts of the path.
 PARTS_OF_PATH = 3
@@ -78,11 +78,7 @@ def diagnosis_of(evaluation: Evaluation) -> Diagnosis | None:
 
 def fits(reading: FaultReading, series: int) -> bool:
     """Whether a pack of so many groups has the place of a reading."""
-    kind, _, number = reading.place.partition(":")
-    most = {"group": series, "shown": series, "tap": series, "joint": series - 1}
-    if reading.row and len(reading.row) != series:
-        return False
-    return not number or int(number) <= most[kind]
+    return has_place(reading.place, series) and len(reading.row) in (0, series)
 
 
 def known_readings(evaluation: Evaluation) -> tuple[FaultReading, ...]:

@@ -6,11 +6,9 @@ from typing import Literal
 
 from msgspec import Struct
 
-Complaint = Literal[
-    "dead", "drops-out", "no-charge", "charges-short", "jumps", "short-range", "low-group",
-    "warm-spot", "cuts-out", "wakes-and-dies", "since-repair", "none",
-]  # fmt: skip
-COMPLAINTS: dict[Complaint, str] = {
+from lumvak.core.document.afterwards.trouble import ComplaintName
+
+COMPLAINTS: dict[ComplaintName, str] = {
     "dead": "nothing comes out",
     "drops-out": "drops out under load",
     "no-charge": "will not charge",
@@ -39,7 +37,7 @@ class TroubleCause(Struct, frozen=True):
     name: str
     words: str
     prior: float
-    complaints: dict[Complaint, float]
+    complaints: dict[ComplaintName, float]
     where: Where
     by: Mend
     mend: str
@@ -50,7 +48,7 @@ def _cause(
     name: str,
     words: str,
     prior: float,
-    complaints: dict[Complaint, float],
+    complaints: dict[ComplaintName, float],
     where: Where = "",
     by: Mend = "builder",
     *,

@@ -15,8 +15,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from lumvak.core.document.afterwards.trouble import ComplaintName
 from lumvak.core.trouble.case import APART_V, OHM_OFF, TroubleCase
-from lumvak.core.trouble.causes import Complaint
 from lumvak.core.trouble.hypotheses import (
     BMS_BLOCKS,
     BMS_OPENS,
@@ -118,7 +118,7 @@ class FaultyCircuit:
         self,
         case: TroubleCase,
         rows: HypothesisRows,
-        complaint: Complaint,
+        complaint: ComplaintName,
         state: str,
         amount: float,
         branch: Branch = "likely",

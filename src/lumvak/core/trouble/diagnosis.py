@@ -8,11 +8,12 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
+from lumvak.core.document.afterwards.trouble import ComplaintName
 from lumvak.core.trouble.case import TroubleCase
-from lumvak.core.trouble.causes import BY_NAME, Complaint, TroubleCause
+from lumvak.core.trouble.causes import BY_NAME, TroubleCause
 from lumvak.core.trouble.posterior import CausePosterior, along
 from lumvak.core.trouble.proposing import LEAST_BITS, Proposed, proposals
-from lumvak.core.trouble.readings import TroubleReading
+from lumvak.core.trouble.readings import SWEEPS, TroubleReading
 
 # What is so likely that what to do is known.
 ENOUGH = 0.93
@@ -73,7 +74,7 @@ class Diagnosis(Struct, frozen=True, eq=False):
 
 def diagnosed(
     case: TroubleCase,
-    complaint: Complaint,
+    complaint: ComplaintName,
     readings: Sequence[TroubleReading] = (),
     without: Collection[str] = (),
 ) -> Diagnosis:
@@ -99,7 +100,7 @@ def _not_seen(readings: Sequence[TroubleReading]) -> list[str]:
     """What has to be read before a pack is called sound: its output, and its groups."""
     kinds = {it.kind for it in readings if it.weight > 0.0}
     output = [] if "terminals" in kinds else ["terminals"]
-    return output if kinds & {"groups", "group", "shown"} else [*output, "groups", "shown"]
+    return output if kinds & {"group", *SWEEPS} else [*output, *SWEEPS]
 
 
 def share_of(now: CausePosterior, cause: RankedCause) -> float:

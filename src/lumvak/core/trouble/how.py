@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.said import Text, capital, listed, phrase, say
 from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause
-from lumvak.core.trouble.readings import TroubleReading
+from lumvak.core.trouble.readings import EFFORTS, TroubleReading
 
 PLACES: dict[str, str] = {
     "terminals": "one probe on each pole of the pack's own plug",
@@ -62,6 +62,13 @@ def place_said(place: str) -> Text:
     return whole.get(place, f"the {place}")
 
 
+def cause_said(cause: RankedCause) -> Text:
+    """A cause in words, and where it is as far as that is known."""
+    if ":" in cause.where or cause.where in ("group", "joint"):
+        return phrase("{}, {}", cause.cause.words, place_said(cause.where))
+    return cause.cause.words
+
+
 def state_said(state: str, amount: float) -> Text:
     """A state in words; ``amount`` is its amps, or its seconds."""
     unit = "s" if state == "after" else "A"
@@ -90,16 +97,10 @@ def probes_said(
     if not in_ohm and kind != "shown":
         span = full_v if kind in ("terminals", "pack", "tap", "bms", "fuse", "charger") else 6.0
         told.append(phrase("in a range of volts over {}", say(span, "V")))
-    cover: Text = COVER[_effort(kind)]
+    cover: Text = COVER[EFFORTS[kind][0]]
     if full_v > 60.0:
         cover = phrase("{} {}", cover, OVER_60_V)
     return phrase("{}.", capital(listed(told, ", "))), cover
-
-
-def _effort(kind: str) -> str:
-    if kind in ("group", "groups", "tap"):
-        return "plug in reach"
-    return "wrapper off" if kind in ("pack", "bms", "fuse", "joint") else "meter only"
 
 
 def value_said(reading: TroubleReading) -> Text:

@@ -8,7 +8,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.trouble.causes import BY_NAME, CAUSES, SELDOM, Complaint, TroubleCause
+from lumvak.core.document.afterwards.trouble import ComplaintName
+from lumvak.core.trouble.causes import BY_NAME, CAUSES, SELDOM, TroubleCause
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -120,7 +121,7 @@ def rows_of(series: int) -> HypothesisRows:
     return HypothesisRows(series, cause, where, second=second_, there=there, names=names)
 
 
-def prior_of(rows: HypothesisRows, complaint: Complaint) -> Array:
+def prior_of(rows: HypothesisRows, complaint: ComplaintName) -> Array:
     """(n,) how likely each is before anything is read: how common × how often complained of so."""
     often = np.array([it.complaints.get(complaint, SELDOM) for it in CAUSES])
     weight = np.array([it.prior for it in CAUSES]) * often
@@ -175,7 +176,7 @@ BMS_OPENS = (
 
 
 # What is complained of tells of the output by itself: at rest, and under load.
-COMPLAINED: dict[Complaint, tuple[float, float]] = {
+COMPLAINED: dict[ComplaintName, tuple[float, float]] = {
     "dead": (0.0, 0.0), "drops-out": (1.0, 0.45), "no-charge": (1.0, 1.0),
     "charges-short": (1.0, 1.0), "short-range": (1.0, 1.0), "low-group": (1.0, 1.0),
     "warm-spot": (1.0, 1.0), "cuts-out": (1.0, 0.9), "none": (1.0, 1.0),
@@ -186,7 +187,7 @@ SURE = 0.985
 
 
 def conducts(
-    rows: HypothesisRows, complaint: Complaint, state: str, seconds: float, light: bool = False
+    rows: HypothesisRows, complaint: ComplaintName, state: str, seconds: float, light: bool = False
 ) -> Array:
     """(n,) how likely the output conducts in a state, after so many seconds of it.
 
@@ -215,7 +216,7 @@ def conducts(
     return each
 
 
-def takes_charge(rows: HypothesisRows, complaint: Complaint) -> Array:
+def takes_charge(rows: HypothesisRows, complaint: ComplaintName) -> Array:
     """(n,) how likely a charge flows."""
     each = np.ones(rows.count)
     for name, share in CHARGES.items():

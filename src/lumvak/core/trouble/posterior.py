@@ -11,8 +11,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
+from lumvak.core.document.afterwards.trouble import ComplaintName
 from lumvak.core.trouble.case import TroubleCase
-from lumvak.core.trouble.causes import Complaint
 from lumvak.core.trouble.circuit import (
     BAD,
     Branch,
@@ -23,7 +23,7 @@ from lumvak.core.trouble.circuit import (
     state_of_case,
 )
 from lumvak.core.trouble.hypotheses import HypothesisRows, prior_of, rows_of
-from lumvak.core.trouble.readings import TroubleReading
+from lumvak.core.trouble.readings import FLOWS, TroubleReading
 
 Array = NDArray[np.float64]
 # So likely a reading was slipped: a wrong range, a wrong place. It may show anything then.
@@ -52,7 +52,7 @@ class CausePosterior(Struct, frozen=True, eq=False):
     """
 
     case: TroubleCase
-    complaint: Complaint
+    complaint: ComplaintName
     rows: HypothesisRows
     share: Array
     state: UnknownState
@@ -64,7 +64,7 @@ class CausePosterior(Struct, frozen=True, eq=False):
         return float(self.share[self.rows.of(name)].sum())
 
 
-def begun(case: TroubleCase, complaint: Complaint) -> CausePosterior:
+def begun(case: TroubleCase, complaint: ComplaintName) -> CausePosterior:
     """Before anything is read."""
     rows = rows_of(case.series)
     return CausePosterior(
@@ -91,7 +91,7 @@ def in_state(now: CausePosterior, state: str, amount: float) -> CausePosterior:
 
     ``amount`` is the amps or seconds of the state.
     """
-    flows = amount if state in ("load", "charge") else 0.0
+    flows = amount if state in FLOWS else 0.0
     spread = now.state.spread
     if now.drawn_a and (state, amount) != now.last:
         spread = spread.copy()
@@ -144,14 +144,14 @@ def circuit_of(
     now: CausePosterior, state: str, amount: float, branch: Branch = "likely"
 ) -> FaultyCircuit:
     """The pack of a posterior in a state; ``amount`` is its amps or seconds."""
-    recovers_a = 0.0 if state in ("load", "charge") else now.drawn_a
+    recovers_a = 0.0 if state in FLOWS else now.drawn_a
     return FaultyCircuit(
         now.case, now.rows, now.complaint, state, amount, branch=branch, recovers_a=recovers_a
     )
 
 
 def _branches(now: CausePosterior, reading: TroubleReading) -> list[FaultyCircuit]:
-    if reading.state not in ("load", "charge") or reading.in_ohm:
+    if reading.state not in FLOWS or reading.in_ohm:
         return [_circuit(now, reading)]
     return [_circuit(now, reading, "flows"), _circuit(now, reading, "stands")]
 
@@ -290,7 +290,7 @@ def _swept(now: CausePosterior, reading: TroubleReading) -> CausePosterior:
 
 
 def along(
-    case: TroubleCase, complaint: Complaint, readings: Sequence[TroubleReading]
+    case: TroubleCase, complaint: ComplaintName, readings: Sequence[TroubleReading]
 ) -> Iterator[CausePosterior]:
     """Before anything was read, and after each reading; struck ones have no weight."""
     now = begun(case, complaint)

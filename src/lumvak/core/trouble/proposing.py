@@ -18,7 +18,7 @@ from lumvak.core.trouble.posterior import (
     predicted,
     seen_apart,
 )
-from lumvak.core.trouble.readings import TroubleReading, effort_of
+from lumvak.core.trouble.readings import FLOWS, SWEEPS, TroubleReading, effort_of
 
 Array = NDArray[np.float64]
 BINS = 16
@@ -28,7 +28,7 @@ LEAST_BITS = 0.03
 DAY_S, MINUTE_S, HOUR_S = 86_400.0, 60.0, 3_600.0
 # A current before any group was seen drives one that is flat under empty: so much more is it asked
 # for.
-FLOWS, GROUPS_SEEN, UNSEEN = ("load", "charge"), ("group", "groups", "shown"), 1.0
+GROUPS_SEEN, UNSEEN = ("group", *SWEEPS), 1.0
 # Hypotheses less likely than this are not followed in what may be read.
 FAINT = 2e-4
 # Single places are proposed about so many of the likeliest.
@@ -160,7 +160,7 @@ def gained(now: CausePosterior, place: str, state: str, amount: float, in_ohm: b
     kind, _, number = place.partition(":")
     kept = now.share > FAINT * 0.1
     share = now.share[kept] / now.share[kept].sum()
-    if place in ("groups", "shown"):
+    if place in SWEEPS:
         return _of_sweep(now, circuit, "shown" if place == "shown" else "group", kept, share)
     wanted = expected_at(circuit, kind, int(number or 0), in_ohm)
     noise = meter_v(now.case, np.array([wanted.scale / 1.2]))

@@ -12,6 +12,8 @@ from lumvak.core.spelling import Refused
 
 Value = float | Literal["nothing", "jumps", "alike"] | tuple[float, ...]
 PLACE = re.compile(r"(?:(?:group|tap|joint|shown):[1-9]\d{0,2})|tap:0|groups|shown")
+# Places that are read group by group, and states in which a current flows.
+SWEEPS, FLOWS = ("groups", "shown"), ("load", "charge")
 WHOLE = ("terminals", "pack", "bms", "fuse", "connector", "charger")
 STATE = re.compile(r"rest|asleep|(load|charge|after):(\d+(?:\.\d+)?)")
 # What each place asks of the builder, and its words.
@@ -63,25 +65,30 @@ class TroubleReading(Struct, frozen=True):
     @property
     def sweeps(self) -> bool:
         """Whether it is of all groups."""
-        return self.place in ("groups", "shown")
+        return self.place in SWEEPS
 
 
 def effort_of(place: str, state: str) -> tuple[str, float]:
     """What a reading asks for, in words, and how much it weighs."""
     words, weight = EFFORTS[place.partition(":")[0]]
     more = STATES[state]
-    if state in ("load", "charge"):
+    if state in FLOWS:
         words = f"{words}, {'load at hand' if state == 'load' else 'charger on'}"
     return words, weight + more
 
 
+def has_place(place: str, series: int) -> bool:
+    """Whether a pack of so many groups has a place."""
+    if place in WHOLE or place in SWEEPS:
+        return True
+    kind, _, number = place.partition(":")
+    most = series - 1 if kind == "joint" else series
+    return PLACE.fullmatch(place) is not None and int(number) <= most
+
+
 def check_place(place: str, series: int) -> None:
     """Raise ReadingError where a pack of so many groups has no such place."""
-    kind, _, number = place.partition(":")
-    if place in WHOLE or place in ("groups", "shown"):
-        return
-    most = {"group": series, "shown": series, "tap": series, "joint": series - 1}.get(kind)
-    if most is None or PLACE.fullmatch(place) is None or int(number) > most:
+    if not has_place(place, series):
         raise ReadingError(
             phrase(
                 "“{}” is no place of {} groups; accepted: terminals, pack, bms, fuse, connector, "

@@ -19,8 +19,8 @@ from lumvak.bench.practise.levels import FIRST_SEED, LEVELS, SAID, SOUND, Level
 from lumvak.bench.practise.search import CAUSE_OF
 from lumvak.bench.practise.trail import ACTS, READ, Act, Done, hidden_said, places, told_said
 from lumvak.bench.simulated.faults import PLACES, Hidden
-from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause, grouped
-from lumvak.core.trouble.how import place_said, state_said
+from lumvak.core.trouble.diagnosis import Diagnosis, grouped
+from lumvak.core.trouble.how import cause_said, place_said, state_said
 from lumvak.files.kept.score_card import Scored, best_of
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.laid_over.practising import Practising
@@ -265,7 +265,7 @@ class PractisePage(Over):
         self.search.setVisible(found is not None)
         if found is None:
             return
-        said = [f"{_cause_said(it)} {100.0 * it.share:.0f} %" for it in grouped(found)[:3]]
+        said = [f"{spoken(cause_said(it))}, {100.0 * it.share:.0f} %" for it in grouped(found)[:3]]
         likely = f"Likeliest: {'; '.join(said)}."
         if not practising.running:
             tail = _as_search_has(practising.hidden, found)
@@ -360,12 +360,6 @@ def _as_search_has(hidden: Sequence[Hidden], found: Diagnosis) -> str:
     if len(places) < len(wanted):
         return "It does not name what was hidden."
     return f"What was hidden is no. {' and '.join(map(str, places))} of its causes."
-
-
-def _cause_said(cause: RankedCause) -> str:
-    """A cause, and where it is as far as that is known."""
-    where = f", {spoken(place_said(cause.where))}" if ":" in cause.where else ""
-    return f"{cause.cause.words}{where},"
 
 
 class _AnswerField(QWidget):

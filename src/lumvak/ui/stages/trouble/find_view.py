@@ -11,10 +11,12 @@ from lumvak.bench.moment import moment_now
 from lumvak.core import units
 from lumvak.core.document.afterwards.trouble import FaultReading
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.said import capital
 from lumvak.core.trouble.causes import COMPLAINTS
-from lumvak.core.trouble.diagnosis import Diagnosis, RankedCause, grouped
-from lumvak.core.trouble.how import how_said, place_said, probes_said, speaking
+from lumvak.core.trouble.diagnosis import Diagnosis, grouped
+from lumvak.core.trouble.how import cause_said, how_said, place_said, probes_said, speaking
 from lumvak.core.trouble.proposing import Proposed
+from lumvak.core.trouble.readings import SWEEPS
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
@@ -39,21 +41,12 @@ AS_WORD = "“nothing” and “jumps” are readings too; an empty line goes on
 AS_WORDS = AS_WORD.replace("“nothing”", "“alike”, “nothing”")
 MOST_SHOWN = 8
 LEAST_SHARE = 0.01
-# Places read group by group.
-SWEEPS = ("groups", "shown")
-
-
-def _where(it: RankedCause) -> str:
-    """Where it is, as far as that is known."""
-    if it.where in ("group", "joint"):
-        return spoken(place_said(it.where))
-    return spoken(place_said(it.where)) if ":" in it.where else ""
 
 
 CAUSES = (
     Column(
         "cause",
-        lambda it: f"{it.cause.words}{f', {_where(it)}' if _where(it) else ''}",
+        lambda it: spoken(cause_said(it)),
         left=True,
         stretch=True,
         wraps=True,
@@ -330,8 +323,7 @@ def reading_typed(wanted: Proposed, series: int, text: str) -> tuple[dict[str, A
 def _do(found: Diagnosis) -> str:
     first = grouped(found)[0]
     share = say(round(first.share, 2), "%")
-    where = _where(first)
-    named = f"{first.cause.words}{f', {where}' if where else ''}"
+    named = cause_said(first)
     if found.enough:
-        return f"{named[:1].upper()}{named[1:]} ({share}): {first.cause.mend}."
-    return f"Likeliest so far: {named}, {share}."
+        return f"{spoken(capital(named))} ({share}): {first.cause.mend}."
+    return f"Likeliest so far: {spoken(named)}, {share}."

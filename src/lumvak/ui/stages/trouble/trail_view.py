@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout
 from lumvak.core.afterwards.in_trouble import DOUBTED, fits, known_readings
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.trouble.diagnosis import RankedCause
-from lumvak.core.trouble.how import place_said, reading_said
+from lumvak.core.trouble.how import cause_said, reading_said
 from lumvak.ui.session import Session
 from lumvak.ui.speech import say, spoken
 from lumvak.ui.stages.trouble.answer import Found
@@ -30,8 +30,7 @@ TRAIL = (
 
 def _likely(ranked: tuple[RankedCause, ...]) -> str:
     first = ranked[0]
-    where = f", {spoken(place_said(first.where))}" if ":" in first.where else ""
-    return f"{first.cause.words}{where}, {say(round(first.share, 2), '%')}"
+    return f"{spoken(cause_said(first))}, {say(round(first.share, 2), '%')}"
 
 
 class TrailView(Page):
