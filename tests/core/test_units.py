@@ -46,6 +46,16 @@ from lumvak.core.units import (
         ("4 mm2", units.AREA, 4.0),
         (" 10 ", units.COUNT, 10.0),
         ("1e1 A", units.CURRENT, 10.0),
+        ("20 amps", units.CURRENT, 20.0),
+        ("48 volt", units.VOLTAGE, 48.0),
+        ("2 amp-hours", units.CAPACITY, 2.0),
+        ("0.5 kilowatt hours", units.ENERGY, 500.0),
+        ("1:30", units.HOURS, 1.5),
+        ("1:30", units.SECONDS, 90.0),
+        ("13S", units.COUNT, 13.0),
+        ("5p", units.COUNT, 5.0),
+        ("3 miles", units.DISTANCE, 4.828032),
+        ("20 percent", units.FRACTION, 0.2),
     ],
 )
 def test_what_people_type_is_read(text: str, kind: units.Kind, value: float) -> None:

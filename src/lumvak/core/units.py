@@ -126,10 +126,32 @@ BY_UNIT = {
     )
 } | {"money": MONEY}
 
+# Units as people say them; spaces and hyphens within do not count.
+_WORDS = {
+    word: sign
+    for sign, words in {
+        "V": "volt volts", "mV": "millivolt millivolts", "A": "amp amps ampere amperes",
+        "mA": "milliamp milliamps", "W": "watt watts", "kW": "kilowatt kilowatts",
+        "Ah": "amphour amphours", "mAh": "milliamphour milliamphours", "Wh": "watthour watthours",
+        "kWh": "kilowatthour kilowatthours", "h": "hour hours hr hrs", "min": "minute minutes mins",
+        "s": "second seconds sec secs", "d": "day", "weeks": "week", "months": "month",
+        "km": "kilometre kilometres kilometer kilometers", "mi": "mile miles",
+        "m": "metre metres meter meters", "cm": "centimetre centimetres centimeter centimeters",
+        "mm": "millimetre millimetres millimeter millimeters", "in": 'inch inches "',
+        "ft": "foot feet", "%": "percent", "°C": "celsius degc degrees", "°F": "fahrenheit degf",
+        "K": "kelvin", "ohm": "ohms", "mohm": "milliohm milliohms",
+        "kg": "kilo kilos kilogram kilograms", "g": "gram grams", "lb": "lbs pound pounds",
+    }.items()
+    for word in words.split()
+}  # fmt: skip
+# What may stand behind a count of cells.
+_COUNTED = ("s", "p", "cells", "groups")
+
 _NUMBER = r"[+\-\u2212]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+\-\u2212]?\d+)?"
 _ONE = re.compile(rf"\s*({_NUMBER})\s*(.*?)\s*", re.DOTALL)
 _AWG = re.compile(r"\s*(?:awg\s*#?\s*(\d{1,2})|(\d{1,2})\s*awg)\s*", re.IGNORECASE)
 _HOURS_MINUTES = re.compile(r"\s*(\d+)\s*h\s*(\d{1,2})\s*(?:m|min)?\s*", re.IGNORECASE)
+_CLOCK = re.compile(r"\s*(\d+):([0-5]\d)\s*(?:h|min)?\s*", re.IGNORECASE)
 _MINUTES_SECONDS = re.compile(r"\s*(\d+)\s*min\s*(\d{1,2})\s*s?\s*", re.IGNORECASE)
 # Digits that hold a thousands' sign or a decimal one: nobody can tell.
 _THOUSANDS = {
@@ -220,6 +242,9 @@ def _read(text: str, kind: Kind, spelling: Spelling) -> float:
         if match := _MINUTES_SECONDS.fullmatch(text):
             seconds = int(match[1]) * 60 + int(match[2])
             return seconds / 3600 if kind is HOURS else float(seconds)
+        # A clock's hours and minutes, or minutes and seconds where seconds are asked for.
+        if match := _CLOCK.fullmatch(text):
+            return (int(match[1]) * 60.0 + int(match[2])) / (60.0 if kind is HOURS else 1.0)
     match = _ONE.fullmatch(text)
     if match is None:
         raise QuantityError(
@@ -241,7 +266,8 @@ def _split(text: str) -> tuple[float, str]:
 
 def _with_suffix(value: float, suffix: str, text: str, kind: Kind, spelling: Spelling) -> float:
     if kind is COUNT:
-        if suffix or not math.isfinite(value) or value != int(value):
+        said = suffix.lower() in ("", *_COUNTED)
+        if not said or not math.isfinite(value) or value != int(value):
             raise QuantityError(
                 phrase("“{}” is not {}; {}", text.strip(), kind.name, _accepts(kind, spelling))
             )
@@ -253,7 +279,8 @@ def _with_suffix(value: float, suffix: str, text: str, kind: Kind, spelling: Spe
     factors = dict(kind.factors)
     if suffix not in factors:
         folded = {name.lower(): name for name in reversed(factors)}
-        suffix = folded.get(suffix.lower().replace(" ", ""), suffix)
+        plain = suffix.lower().replace(" ", "").replace("-", "").rstrip(".")
+        suffix = folded.get(plain, _WORDS.get(plain, suffix))
     if suffix not in factors:
         raise QuantityError(
             phrase(

@@ -49,6 +49,19 @@ def test_a_project_brings_its_readings(capsys: pytest.CaptureFixture[str]) -> No
     assert main(["diagnose", str(BARROW), "--complaint", "dead", "--without", "shown"]) == 1
 
 
+def test_a_meter_counts_beside_a_project(capsys: pytest.CaptureFixture[str]) -> None:
+    """A meter of 15 % says less of groups that read 30 mV apart than one of 0.1 %."""
+    rows = ",".join(["3.71V"] * 13 + ["3.68V"])
+    words = (str(BARROW), "--complaint", "short-range", "--reading", f"groups={rows}")
+    shares = []
+    for meter in ("0.1%+1", "15%+50"):
+        _, found = found_by(capsys, *words, "--meter", meter)
+        causes = found["causes"]
+        assert isinstance(causes, list)
+        shares.append(sum(it["probability"] for it in causes if it["where"] == "group:14"))
+    assert shares[0] > 1.5 * shares[1]
+
+
 @pytest.mark.parametrize(
     "words",
     [

@@ -6,6 +6,8 @@ import argparse
 import re
 from typing import Any
 
+from msgspec.structs import replace
+
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
 from lumvak.cli.evaluate import read_evaluation
@@ -56,6 +58,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if chosen.complaint is None or (chosen.file is None) == (chosen.series is None):
         refuse("a project or --series is wanted, and --complaint, or --batch")
     readings: list[TroubleReading] = []
+    without = [it.strip() for it in chosen.without.split(",") if it.strip()]
     try:
         meter = None if chosen.meter is None else meter_of(chosen.meter)
         if chosen.file is not None:
@@ -63,8 +66,10 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
             if evaluation is None:
                 return 2
             case = case_of_project(evaluation)
-            known = evaluation.project.trouble.readings
-            readings += [as_trouble_reading(it) for it in known if fits(it, case.series)]
+            case = case if meter is None else replace(case, meter=meter)
+            known = evaluation.project.trouble
+            readings += [as_trouble_reading(it) for it in known.readings if fits(it, case.series)]
+            without += known.without
         else:
             catalogue, _ = load_catalogue(chosen.catalogue)
             case = _few(chosen.series, chosen.chemistry, catalogue, meter)
@@ -72,7 +77,6 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     except Refused as problem:
         complain("lumvak diagnose", spoken(problem.said))
         return 2
-    without = [it.strip() for it in chosen.without.split(",") if it.strip()]
     found = diagnosed(case, chosen.complaint, readings, without)
     print(json_text(diagnosis_json(found)) if chosen.json else diagnosis_text(found))
     return int(not found.enough)
