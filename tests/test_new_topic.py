@@ -193,7 +193,7 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
          "    return LanternsStage(session)\n"),
     ],
     "cli/commands.py": [
-        ('    "lumvak.cli.cell:run",\n)  # fmt: skip\n',
+        ('    "lumvak.cli.parts.cell:run",\n)  # fmt: skip\n',
          '\nLANTERN = Command(\n    "lantern", "The lamp of a project, and its light.",\n'
          '    (flag("--watts", type=int, metavar="12"),),\n    "lumvak.cli.lantern:run",\n)\n'),
         ("*(SPEC, BENCH, ", "LANTERN, "),

@@ -39,8 +39,8 @@ from tools.faults_outside import batch, streams, surroundings
 from tools.heartbeat import beats, packs
 
 import lumvak.data
-from lumvak.cli.charge import ChargeError, charger_of
-from lumvak.cli.taps import TapsError
+from lumvak.cli.at_bench.charge import ChargeError, charger_of
+from lumvak.cli.at_bench.taps import TapsError
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError
 from lumvak.core.document.project import Project

@@ -321,6 +321,6 @@ def test_what_cannot_be_worked_out_is_said(
     def fails(*_: object) -> None:
         raise KeyError("network.link_limit_a")
 
-    monkeypatch.setattr("lumvak.cli.evaluate.evaluate", fails)
+    monkeypatch.setattr("lumvak.cli.project.evaluate.evaluate", fails)
     assert main(["evaluate", str(BARROW)]) == 2
     assert "could not be worked out (KeyError" in capsys.readouterr().err

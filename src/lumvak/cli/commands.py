@@ -67,7 +67,7 @@ SIZE = Command(
              says="how many options (default: 10)"),
         JSON,
     ),
-    "lumvak.cli.size:run",
+    "lumvak.cli.project.size:run",
 )  # fmt: skip
 
 EVALUATE = Command(
@@ -77,7 +77,7 @@ EVALUATE = Command(
         flag("--tolerance", action="store_true",
              says="draw packs from the spreads: how sure is the run"),
     ),
-    "lumvak.cli.evaluate:run",
+    "lumvak.cli.project.evaluate:run",
 )  # fmt: skip
 
 EXPLAIN = Command(
@@ -87,7 +87,7 @@ EXPLAIN = Command(
         flag("key", says="a figure's key, as “lumvak evaluate” lists them"),
         JSON, CATALOGUE,
     ),
-    "lumvak.cli.explain:run",
+    "lumvak.cli.project.explain:run",
 )  # fmt: skip
 
 CELL = Command(
@@ -98,7 +98,7 @@ CELL = Command(
              says="a discharge from full at a current and a held cell temperature (repeatable)"),
         JSON, CATALOGUE,
     ),
-    "lumvak.cli.cell:run",
+    "lumvak.cli.parts.cell:run",
 )  # fmt: skip
 
 GROUP = Command(
@@ -120,7 +120,7 @@ GROUP = Command(
         flag("--seconds", type=seconds_of, says="about how long to look; else till alike"),
         JSON, BATCH, CATALOGUE,
     ),
-    "lumvak.cli.group:run",
+    "lumvak.cli.at_bench.group:run",
 )  # fmt: skip
 
 TAPS = Command(
@@ -134,7 +134,7 @@ TAPS = Command(
         flag("--meter", says="accuracy, such as 0.5%%+2d, which is usual"),
         JSON, BATCH, CATALOGUE,
     ),
-    "lumvak.cli.taps:run",
+    "lumvak.cli.at_bench.taps:run",
 )  # fmt: skip
 
 CHARGE = Command(
@@ -148,7 +148,7 @@ CHARGE = Command(
         flag("--from", dest="begin", says="how full it is, such as 20%%"),
         JSON, BATCH, CATALOGUE,
     ),
-    "lumvak.cli.charge:run",
+    "lumvak.cli.at_bench.charge:run",
 )  # fmt: skip
 
 BALANCE = Command(
@@ -167,7 +167,7 @@ BALANCE = Command(
         flag("--none", one_of="how", action="store_true", says="as they stand, which is usual"),
         JSON, BATCH, CATALOGUE,
     ),
-    "lumvak.cli.balance:run",
+    "lumvak.cli.at_bench.balance:run",
 )  # fmt: skip
 
 SPEC = Command(
@@ -179,7 +179,7 @@ SPEC = Command(
              says="hold a part that you have against its windows, by as few figures as there are"),
         JSON, BATCH, CATALOGUE,
     ),
-    "lumvak.cli.spec:run",
+    "lumvak.cli.parts.spec:run",
 )  # fmt: skip
 
 BENCH = Command(
@@ -194,7 +194,7 @@ BENCH = Command(
              says="how many times as fast as the clock, up to 1000; 0 stands still until told"),
         CATALOGUE,
     ),
-    "lumvak.cli.prove:serve_bench",
+    "lumvak.cli.at_bench.prove:serve_bench",
 )  # fmt: skip
 
 LABEL = Command(
@@ -304,7 +304,7 @@ PROVE = Command(
              says="simulated packs of these seeds, a line of JSON each"),
         JSON, CATALOGUE,
     ),
-    "lumvak.cli.prove:run",
+    "lumvak.cli.at_bench.prove:run",
 )  # fmt: skip
 
 EXPORT = Command(
@@ -322,7 +322,7 @@ EXPORT = Command(
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         CATALOGUE,
     ),
-    "lumvak.cli.export:run",
+    "lumvak.cli.project.export:run",
 )  # fmt: skip
 
 COMMANDS = {

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain
 from lumvak.core.afterwards.in_trouble import as_trouble_reading, case_of_project, fits

@@ -12,7 +12,7 @@ import numpy as np
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.spelled import say, say_hours
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain

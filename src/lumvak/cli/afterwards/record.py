@@ -11,7 +11,7 @@ from datetime import date
 from msgspec.structs import asdict
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain

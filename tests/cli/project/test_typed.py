@@ -4,7 +4,7 @@ import pytest
 
 from lumvak.core.document.edit import ProjectError, default_value, value_at
 from lumvak.core.document.project import Project
-from lumvak.core.document.typed import field_paths, typed_value, with_typed
+from lumvak.cli.project.typed import field_paths, typed_value, with_typed
 from lumvak.core.fields import is_record
 from lumvak.core.spelling import spoken
 

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read

@@ -25,7 +25,7 @@ from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.bench.simulated.servers import Servers
 from lumvak.bench.watchdog import GUARDED, Watchdog
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.cli.told import complain

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.told import complain
 from lumvak.core.spelling import spoken
 from lumvak.files.export.formats import SUFFIXES, exported, write_export

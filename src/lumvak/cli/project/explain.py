@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain

@@ -10,7 +10,7 @@ from typing import Any
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.evaluate import read_evaluation
+from lumvak.cli.project.evaluate import read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text, table
 from lumvak.core.evaluate import evaluate

@@ -177,7 +177,7 @@ def _as_json(seen: list[Evaluation], options: Options, asked: Answer | None) -> 
 
 def _specification(first: Evaluation) -> list[dict[str, Any]]:
     """What to look for in a shop for the first option."""
-    from lumvak.cli.spec import part_json
+    from lumvak.cli.parts.spec import part_json
     from lumvak.core.specification.topic import specification_in_hand
 
     return [part_json(part) for part in specification_in_hand(first).parts]

@@ -1,0 +1,1 @@
+"""Commands for the bench: cells grouped, leads checked, charging, balancing, tests."""

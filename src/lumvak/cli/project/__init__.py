@@ -1,0 +1,1 @@
+"""Commands about a whole project: sized, begun, checked, evaluated, explained, exported."""
