@@ -192,11 +192,11 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
          "    from lumvak.ui.stages.lanterns.stage import LanternsStage\n\n"
          "    return LanternsStage(session)\n"),
     ],
-    "cli/commands.py": [
-        ('    "lumvak.cli.parts.cell:run",\n)  # fmt: skip\n',
+    "cli/commands/parts.py": [
+        ('    rows="runs",\n)  # fmt: skip\n',
          '\nLANTERN = Command(\n    "lantern", "The lamp of a project, and its light.",\n'
          '    (flag("--watts", type=int, metavar="12"),),\n    "lumvak.cli.lantern:run",\n)\n'),
-        ("*(SPEC, BENCH, ", "LANTERN, "),
+        ("PARTS = (CELL, ", "LANTERN, "),
     ],
     PROJECT: [
         ('  "making | taps', " | lanterns"),

@@ -83,7 +83,7 @@ def test_the_table_shows_what_the_json_says(capsys: pytest.CaptureFixture[str]) 
     line = text.splitlines()[2]
     assert best["cell"] in line
     assert f"{best['series']}S{best['parallel']}P" in line
-    assert "refused: lfp 12S: 0.8 V too high when full" in text
+    assert "refused: iron phosphate, 12 in series: 0.8 V too high when full" in text
 
 
 @pytest.mark.parametrize(
@@ -283,7 +283,7 @@ def test_each_option_says_what_stops_it_and_the_first_has_nothing(
     assert all(isinstance(code, str) for option in options for code in option["stops"])
     assert main([*NEED, "--series", "10", "--current", "18A"]) == 0
     out = capsys.readouterr().out
-    assert "stopped by" in out.splitlines()[0]
+    assert "stopped" in out.splitlines()[0]
 
 
 def lumvak(*arguments: str, out: Any = subprocess.PIPE, **named: str) -> Any:
@@ -321,6 +321,6 @@ def test_what_cannot_be_worked_out_is_said(
     def fails(*_: object) -> None:
         raise KeyError("network.link_limit_a")
 
-    monkeypatch.setattr("lumvak.cli.project.evaluate.evaluate", fails)
+    monkeypatch.setattr("lumvak.cli.project.reading.evaluate", fails)
     assert main(["evaluate", str(BARROW)]) == 2
     assert "could not be worked out (KeyError" in capsys.readouterr().err

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QModelIndex, QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
-from lumvak.cli.project.evaluate import evaluation_json
 from lumvak.cli.main import main
+from lumvak.cli.project.evaluate import evaluation_json
 from lumvak.cli.table import json_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import say_fixed

@@ -87,9 +87,20 @@ def _open_window(given: list[str]) -> int:
     )
     if {"-h", "--help"} & set(given):
         parser.epilog = str(parser.epilog).format(commands=", ".join(_commands()))
+    if len(given) > 1 and given[0][0:1] != "-" and (why := _no_file(Path(given[0]))):
+        complain("lumvak", why)
+        return 2
     parser.add_argument("file", nargs="?", type=Path, help="a project file to open")
     parser.add_argument("--version", action="version", version=f"lumvak {__version__}")
+    parser.add_argument(
+        "--install-desktop",
+        action="store_true",
+        help="menu entry, icon, file type, manual pages and completion for this user",
+    )
+    parser.add_argument("--remove-desktop", action="store_true", help="remove them again")
     chosen = parser.parse_args(given)
+    if chosen.install_desktop or chosen.remove_desktop:
+        return _desktop(chosen.remove_desktop)
     if chosen.file is not None and (why := _no_file(chosen.file)):
         complain("lumvak", why)
         return 2
@@ -103,6 +114,18 @@ def _open_window(given: list[str]) -> int:
     from lumvak.ui.application import run
 
     return run(chosen.file)
+
+
+def _desktop(remove: bool) -> int:
+    """Make Lumvak at home on the desktop of a user, or take it away again."""
+    from lumvak.cli.installing import desktop
+    from lumvak.files.problem import FileProblem
+
+    try:
+        return desktop.remove() if remove else desktop.install()
+    except FileProblem as problem:
+        complain("lumvak", str(problem))
+        return FAILED
 
 
 def _no_file(file: Path) -> str:

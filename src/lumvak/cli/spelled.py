@@ -144,9 +144,10 @@ def speed_of(text: str) -> float:
 
 def groups_count_of(text: str) -> int:
     """A count of groups or of cells in one. Raises argparse.ArgumentTypeError."""
-    if not (text.isascii() and text.isdigit() and len(text) < 5) or not 1 <= int(text) <= 1000:
+    value = count_of(text)
+    if value > 1000:
         raise argparse.ArgumentTypeError(f"“{text}” is no count from 1 to 1000")
-    return int(text)
+    return value
 
 
 def seconds_of(text: str) -> float:

@@ -37,8 +37,9 @@ class Parser(argparse.ArgumentParser):
     """Arguments of a command; what it refuses is said as all refusals are."""
 
     def error(self, message: str) -> NoReturn:
-        """Say what is wrong with the arguments, and end with 2."""
-        super().error(shown(message))
+        """Say what is wrong with the arguments, in one line, and end with 2."""
+        complain(self.prog, message)
+        raise SystemExit(2)
 
 
 def lines_in() -> Iterator[str]:

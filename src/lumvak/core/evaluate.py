@@ -34,7 +34,7 @@ from lumvak.core.joints.network_figures import excess_of
 from lumvak.core.laid_out import lay_out
 from lumvak.core.need.demand import stated
 from lumvak.core.need.findings import supply_findings, window_findings
-from lumvak.core.need.motor_speed import motion_figures
+from lumvak.core.need.motor_speed import motion_figures, pace_findings, pace_of
 from lumvak.core.power.findings import power_cautions, power_findings
 from lumvak.core.power.links import power_links
 from lumvak.core.power.opening_order import crossing_figures
@@ -280,6 +280,7 @@ def _figures(made: Evaluation, steps: Steps) -> Mapping[str, Figure]:
         *(topic.figures for topic in made.topics),
         demand.window.figures,
         steps.of(motion_figures, need, pack.full, pack.nominal),
+        () if (pace := steps.of(pace_of, need, demand, pack.nominal)) is None else (pace,),
         demand.energies,
         demand.charger,
         steps.of(stated, need),
@@ -296,6 +297,7 @@ def _findings(made: Evaluation, steps: Steps, whole: bool) -> tuple[Finding, ...
     return steps.of(
         worst_first,
         told(window_findings, need, demand.window),
+        told(pace_findings, need, steps.of(pace_of, need, demand, pack.nominal)),
         told(load_findings, need, demand, pack),
         told(cold_findings, cell, demand.coldest),
         told(beyond_sheet_findings, cell, demand.coldest, pack.current, pack.parallel),

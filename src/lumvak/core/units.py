@@ -127,23 +127,20 @@ BY_UNIT = {
 } | {"money": MONEY}
 
 # Units as people say them; spaces and hyphens within do not count.
-_WORDS = {
-    word: sign
-    for sign, words in {
-        "V": "volt volts", "mV": "millivolt millivolts", "A": "amp amps ampere amperes",
-        "mA": "milliamp milliamps", "W": "watt watts", "kW": "kilowatt kilowatts",
-        "Ah": "amphour amphours", "mAh": "milliamphour milliamphours", "Wh": "watthour watthours",
-        "kWh": "kilowatthour kilowatthours", "h": "hour hours hr hrs", "min": "minute minutes mins",
-        "s": "second seconds sec secs", "d": "day", "weeks": "week", "months": "month",
-        "km": "kilometre kilometres kilometer kilometers", "mi": "mile miles",
-        "m": "metre metres meter meters", "cm": "centimetre centimetres centimeter centimeters",
-        "mm": "millimetre millimetres millimeter millimeters", "in": 'inch inches "',
-        "ft": "foot feet", "%": "percent", "°C": "celsius degc degrees", "°F": "fahrenheit degf",
-        "K": "kelvin", "ohm": "ohms", "mohm": "milliohm milliohms",
-        "kg": "kilo kilos kilogram kilograms", "g": "gram grams", "lb": "lbs pound pounds",
-    }.items()
-    for word in words.split()
+_SAID_AS = {
+    "V": "volt volts", "mV": "millivolt millivolts", "A": "amp amps ampere amperes",
+    "mA": "milliamp milliamps", "W": "watt watts", "kW": "kilowatt kilowatts",
+    "Ah": "amphour amphours", "mAh": "milliamphour milliamphours", "Wh": "watthour watthours",
+    "kWh": "kilowatthour kilowatthours", "h": "hour hours hr hrs", "min": "minute minutes mins",
+    "s": "second seconds sec secs", "d": "day", "weeks": "week", "months": "month",
+    "km": "kilometre kilometres kilometer kilometers", "mi": "mile miles",
+    "m": "metre metres meter meters", "cm": "centimetre centimetres centimeter centimeters",
+    "mm": "millimetre millimetres millimeter millimeters", "in": 'inch inches "',
+    "ft": "foot feet", "%": "percent", "°C": "celsius degc degrees", "°F": "fahrenheit degf",
+    "K": "kelvin", "ohm": "ohms", "mohm": "milliohm milliohms",
+    "kg": "kilo kilos kilogram kilograms", "g": "gram grams", "lb": "lbs pound pounds",
 }  # fmt: skip
+_WORDS = {word: sign for sign, words in _SAID_AS.items() for word in words.split()}
 # What may stand behind a count of cells.
 _COUNTED = ("s", "p", "cells", "groups")
 

@@ -8,6 +8,7 @@ import json
 import os
 import re
 import stat
+import sys
 import tempfile
 import time
 from collections.abc import Iterator
@@ -53,7 +54,12 @@ def check_size(path: Path) -> None:
 
 
 def read_text(path: Path) -> str:
-    """The text of a file, without a byte-order mark; raises FileProblem where it cannot be read."""
+    """The text of a file, without a byte-order mark; raises FileProblem where it cannot be read.
+
+    ``-`` is standard input.
+    """
+    if str(path) == "-":
+        return _text_in()
     check_size(path)
     try:
         return path.read_text("utf-8").removeprefix("\ufeff")
@@ -61,6 +67,22 @@ def read_text(path: Path) -> str:
         raise FileProblem(f"{path.name} is not text in UTF-8") from error
     except OSError as error:
         raise FileProblem(f"{path} cannot be read: {error.strerror}") from error
+
+
+def _text_in() -> str:
+    """What comes in on standard input; raises FileProblem where nothing or too much does."""
+    raw = getattr(sys.stdin, "buffer", sys.stdin)
+    content = b"" if raw is None else raw.read(SIZE_LIMIT + 1)
+    if len(content) > SIZE_LIMIT:
+        raise FileProblem(f"standard input is over {SIZE_LIMIT // 1_000_000} MB; not read")
+    if not content:
+        raise FileProblem("nothing came in on standard input")
+    if isinstance(content, str):
+        return content.removeprefix("\ufeff")
+    try:
+        return content.decode("utf-8").removeprefix("\ufeff")
+    except UnicodeDecodeError as error:
+        raise FileProblem("standard input is not text in UTF-8") from error
 
 
 @contextlib.contextmanager

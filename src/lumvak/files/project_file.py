@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -61,10 +61,11 @@ def _with_bases(document: dict[str, Any], where: str) -> dict[str, Any]:
     return {**document, "need": {**need, **found}} if found else document
 
 
-def noted_in(text: str, evaluation: Evaluation) -> Noted:
+def noted_in(text: str, evaluation: Evaluation, given_too: Collection[str] = ()) -> Noted:
     """What a project file that was written by hand leaves out, and what in it has no effect.
 
-    A file that the window wrote says all there is to say of the need, and nothing is noted.
+    A file that the window wrote says all there is to say of the need, and nothing is noted; nor are
+    fields that are ``given_too``, by dotted path.
     """
     document = json.loads(text)
     given = document.get("need", {}) if isinstance(document, dict) else {}
@@ -77,6 +78,7 @@ def noted_in(text: str, evaluation: Evaluation) -> Noted:
         and figure.unit
         and figure.key.startswith("need.")
         and figure.key.removeprefix("need.") not in given
+        and figure.key not in given_too
     )
     return Noted(left_out, idle_in(evaluation.project.need, given))
 

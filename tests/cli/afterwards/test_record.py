@@ -22,8 +22,9 @@ def test_a_label_is_written_and_read_back_into_a_project(
     held = json.loads(project.read_text("utf-8"))
     assert held["record"]["claimed"][0]["name"] == held["name"] == claimed["name"]
     assert held["pack"]["series"] == claimed["series"]
-    with pytest.raises(SystemExit):
-        main(["passport", str(label), "-o", str(project)])
+    assert main(["passport", str(label), "-o", str(project)]) == 2
+    assert "--force writes over it" in capsys.readouterr().err
+    assert main(["passport", str(label), "-o", str(project), "--force"]) == 0
 
 
 def test_what_cannot_be_is_said_and_nothing_is_written(

@@ -96,7 +96,7 @@ def test_what_is_no_good_is_said(capsys: pytest.CaptureFixture[str], tmp_path: P
     assert "pool.csv, line 4" in capsys.readouterr().err
     good = str(table(tmp_path, 12))
     assert main(["group", good, "--series", "4", "--parallel", "3", "--cell", "none"]) == 2
-    assert "no cell is called “none”" in capsys.readouterr().err
+    assert "no cell “none”" in capsys.readouterr().err
     for wrong in (["--pin", "57"], ["--apart", "12"], ["--series", "0"], ["--seconds", "-1"]):
         with pytest.raises(SystemExit):
             main(["group", good, "--series", "4", "--parallel", "3", *wrong])

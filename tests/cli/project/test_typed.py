@@ -2,9 +2,9 @@ from typing import Any, Literal
 
 import pytest
 
+from lumvak.cli.project.typed import field_paths, typed_value, with_typed
 from lumvak.core.document.edit import ProjectError, default_value, value_at
 from lumvak.core.document.project import Project
-from lumvak.cli.project.typed import field_paths, typed_value, with_typed
 from lumvak.core.fields import is_record
 from lumvak.core.spelling import spoken
 

@@ -6,7 +6,15 @@ import pytest
 
 from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import typed
-from lumvak.core.need.motor_speed import motion_figures, no_load_rpm, rolling_kmh, speed_words
+from lumvak.core.need.demand import demand_of
+from lumvak.core.need.motor_speed import (
+    motion_figures,
+    no_load_rpm,
+    pace_findings,
+    pace_of,
+    rolling_kmh,
+    speed_words,
+)
 from lumvak.core.spelling import spoken
 
 
@@ -27,3 +35,31 @@ def test_speeds_are_told_of_vehicles_whose_motor_is_known() -> None:
     assert spoken(speed_words(Need(kind="vehicle", motor_kv=10.0), 48.0)) == "480 rpm"
     assert speed_words(Need(kind="tool", motor_kv=10.0), 48.0) == ""
     assert motion_figures(Need(kind="vehicle"), full, nominal) == ()
+
+
+@pytest.mark.parametrize(
+    ("power_w", "wh_per_km", "kmh", "told"),
+    [(600.0, 9.0, 66.7, True), (250.0, 10.0, 25.0, False), (20.0, 10.0, 2.0, True)],
+)
+def test_a_distance_tells_the_speed_it_means(
+    power_w: float, wh_per_km: float, kmh: float, told: bool
+) -> None:
+    """600 W at 9 Wh/km go 67 km in an hour, whoever asks for 30 km."""
+    need = Need(
+        load_basis="power",
+        power_w=power_w,
+        efficiency=1.0,
+        endurance_basis="distance",
+        distance_km=30.0,
+        consumption_wh_per_km=wh_per_km,
+    )
+    pace = pace_of(need, demand_of(need), typed("pack.voltage", "Nominal", 36.0, "V"))
+    assert pace is not None and pace.number == pytest.approx(kmh, abs=0.05)
+    found = list(pace_findings(need, pace))
+    assert bool(found) == told
+    assert not told or f"{kmh:.3g} km/h" in spoken(found[0].text)
+
+
+def test_no_distance_means_no_speed() -> None:
+    need = Need()
+    assert pace_of(need, demand_of(need), typed("pack.voltage", "Nominal", 36.0, "V")) is None

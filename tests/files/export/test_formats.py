@@ -19,7 +19,6 @@ from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.spelling import Spelling
 from lumvak.files.export.formats import FORMATS, exported
 from lumvak.files.export.pdf import POINTS
-from lumvak.files.problem import FileProblem
 from lumvak.ui.speech import SPEECH
 from tests.conftest import BARROW
 
@@ -132,14 +131,9 @@ def test_the_command_line_exports_and_says_what_is_wrong(
     assert main(["evaluate", str(short), "--json"]) == 1
     network = json.loads(capsys.readouterr().out)["network"]
     assert network["nodes"] == {} and network["flaws"][0]["code"] == "joint-shorts"
-    with pytest.raises(FileProblem):
-        from lumvak.files.catalogue_file import load_catalogue
-        from lumvak.files.export.formats import write_export
-        from lumvak.files.project_file import load_project
-
-        catalogue, _ = load_catalogue()
-        evaluation = evaluate(load_project(BARROW, catalogue), catalogue)
-        write_export(evaluation, "svg", tmp_path / "pack.svg" / "no" / "folder.svg")
+    folder = tmp_path / "no" / "folder" / "pack.svg"
+    assert main(["export", str(BARROW), "--to", "svg", "-o", str(folder)]) == 2
+    assert "is no folder; make it" in capsys.readouterr().err and not folder.parent.exists()
 
 
 def test_the_drawings_of_a_pack_with_an_odd_name_are_well_formed(

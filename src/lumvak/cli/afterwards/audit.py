@@ -4,27 +4,26 @@ from __future__ import annotations
 
 import argparse
 import math
-from pathlib import Path
 from typing import Any
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
+from lumvak.cli.project.reading import read_project
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
+from lumvak.cli.written import write_out
 from lumvak.core.as_found.audit import Audit, audited
 from lumvak.core.as_found.figures import sold_and_given
 from lumvak.core.as_found.span import Span
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.checked import made
 from lumvak.core.document.afterwards.as_found import NOTHING, AsFound
-from lumvak.core.document.project import Project
 from lumvak.core.record_of_pack.found_page import verdict_said
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.export.found_page import SUFFIXES, page_bytes
-from lumvak.files.problem import FileProblem, read_text, readable, write_atomically
-from lumvak.files.project_file import parse_project
+from lumvak.files.problem import FileProblem
 
 BATCH_WANTS = '{"as_found": {"parallel": 4, "strips": 1, "thickness_mm": 0.15, "width_mm": 7}}'
 # 0 is a pack that may be used as it is.
@@ -43,7 +42,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if chosen.out is not None and chosen.out.suffix.lower() not in SUFFIXES:
         refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(SUFFIXES)}")
     try:
-        project = read_project(chosen.file, catalogue)
+        project = read_project(chosen.file, chosen.catalogue, chosen.set).project
         if project.as_found == NOTHING:
             raise FileProblem(
                 f"{chosen.file} begins from a need, and says nothing that was seen of a pack; "
@@ -52,18 +51,14 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         audit = audited(project.as_found, catalogue.with_parts(project.parts))
         if chosen.out is not None:
             name = chosen.out.name
-            write_atomically(chosen.out, page_bytes(audit, project.name, name))
+            page = page_bytes(audit, project.name, name)
+            write_out(chosen.out, page, chosen.force, told=False)
     except FileProblem as problem:
         complain("lumvak audit", problem)
         return 2
-    print(json_text(audit_json(audit)) if chosen.json else audit_text(audit))
+    if str(chosen.out) != "-":
+        tell(chosen, audit_json(audit), lambda: audit_text(audit))
     return int(audit.verdict not in USABLE)
-
-
-def read_project(file: Path, catalogue: Catalogue) -> Project:
-    """The project of a file; raises FileProblem."""
-    with readable(file):
-        return parse_project(read_text(file), file.name, catalogue)
 
 
 def _asked(asked: Any, catalogue: Catalogue) -> dict[str, Any]:

@@ -10,8 +10,9 @@ from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
-from lumvak.cli.table import json_text
+from lumvak.cli.named import NotKnown, named
+from lumvak.cli.project.reading import evaluation_of
+from lumvak.cli.table import tell
 from lumvak.cli.told import complain
 from lumvak.core.afterwards.in_trouble import as_trouble_reading, case_of_project, fits
 from lumvak.core.catalogue.catalogue import Catalogue
@@ -62,7 +63,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     try:
         meter = None if chosen.meter is None else meter_of(chosen.meter)
         if chosen.file is not None:
-            evaluation = read_evaluation("lumvak diagnose", chosen.file, chosen.catalogue)
+            evaluation = evaluation_of(chosen)
             if evaluation is None:
                 return 2
             case = case_of_project(evaluation)
@@ -78,7 +79,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         complain("lumvak diagnose", spoken(problem.said))
         return 2
     found = diagnosed(case, chosen.complaint, readings, without)
-    print(json_text(diagnosis_json(found)) if chosen.json else diagnosis_text(found))
+    tell(chosen, diagnosis_json(found), lambda: diagnosis_text(found))
     return int(not found.enough)
 
 
@@ -89,9 +90,11 @@ def _few(
     known = catalogue.chemistries
     if not 1 <= series <= 400:
         raise DiagnoseError(f"--series {series}: accepted: 1 to 400")
-    if (chemistry or "nmc") not in known:
-        raise DiagnoseError(f"no chemistry “{chemistry}”; accepted: {', '.join(known)}")
-    return case_of(series, known[chemistry or "nmc"], meter)
+    try:
+        wanted = named(chemistry or "nmc", known, "chemistry")
+    except NotKnown as problem:
+        raise DiagnoseError(problem.said) from problem
+    return case_of(series, known[wanted], meter)
 
 
 def meter_of(text: str) -> TroubleMeter:

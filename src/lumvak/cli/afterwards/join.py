@@ -12,10 +12,11 @@ import numpy as np
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import read_evaluation
 from lumvak.cli.spelled import say, say_hours
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
+from lumvak.cli.written import write_out
 from lumvak.core.beside.joining import safe_charges
 from lumvak.core.beside.sharing import SharedLoad
 from lumvak.core.beside.side import PackSide, SideError, from_numbers, standing_at
@@ -25,7 +26,7 @@ from lumvak.core.put_beside import side_of
 from lumvak.core.spelling import spoken
 from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.export.pair_netlist import pair_text
-from lumvak.files.problem import FileProblem, write_atomically
+from lumvak.files.problem import FileProblem
 
 # A pack as a few numbers: 14S:9Ah:0.09ohm:nmc@80%
 NUMBERS = re.compile(
@@ -95,11 +96,12 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     found = together(_apart(packs, chosen.apart), load, chosen.by)
     if chosen.netlist is not None:
         try:
-            write_atomically(chosen.netlist, pair_text(found, chosen.by).encode("utf-8"))
+            content = pair_text(found, chosen.by).encode("utf-8")
+            write_out(chosen.netlist, content, chosen.force, told=False)
         except FileProblem as problem:
             complain("lumvak join", problem)
             return 2
-    print(json_text(join_json(found)) if chosen.json else join_text(found))
+    tell(chosen, join_json(found), lambda: join_text(found))
     return int(bool(found.why_not) or not all(it.holds for it in found.carried))
 
 

@@ -11,10 +11,11 @@ from datetime import date
 from msgspec.structs import asdict
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
+from lumvak.cli.written import check_free, write_out
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import project_of
 from lumvak.core.record_of_pack.report import TITLES
@@ -24,8 +25,8 @@ from lumvak.files.export.formats import report_bytes
 from lumvak.files.export.label import SUFFIXES, label_bytes
 from lumvak.files.export.warning import warning_of
 from lumvak.files.label_reader import read_label
-from lumvak.files.problem import FileProblem, write_atomically
-from lumvak.files.project_file import is_project, save_project
+from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import project_text, with_copies
 from lumvak.files.shelf import Shelved, shelf, sorted_by
 
 
@@ -34,21 +35,18 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     suffix = chosen.out.suffix.lower()
     if suffix not in SUFFIXES:
         refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(SUFFIXES)}")
-    evaluation = read_evaluation("lumvak label", chosen.file, chosen.catalogue)
+    evaluation = evaluation_of(chosen)
     if evaluation is None:
         return 2
     wanted = evaluation.project.record.label
     size = chosen.size or (wanted.width_mm, wanted.height_mm)
-    if is_project(chosen.out):
-        complain("lumvak label", f"{chosen.out} is a project; name another file")
-        return 2
     try:
+        check_free(chosen.out, chosen.force)
         made = label_bytes(evaluation, suffix, size, charger=chosen.charger)
-        write_atomically(chosen.out, made)
+        write_out(chosen.out, made, chosen.force)
     except FileProblem as problem:
         complain("lumvak label", problem)
         return 2
-    print(chosen.out)
     return 0
 
 
@@ -62,22 +60,19 @@ def write_report(chosen: argparse.Namespace, refuse: Refuse) -> int:
     for name in left_out:
         if name not in TITLES:
             refuse(f"--without: “{name[:40]}” is no part; accepted: {', '.join(TITLES)}")
-    evaluation = read_evaluation("lumvak report", chosen.file, chosen.catalogue)
+    evaluation = evaluation_of(chosen)
     if evaluation is None:
-        return 2
-    if is_project(chosen.out):
-        complain("lumvak report", f"{chosen.out} is a project; name another file")
         return 2
     warning = warning_of(evaluation)
     try:
+        check_free(chosen.out, chosen.force)
         made = report_bytes(evaluation, form, chosen.paper, warning, left_out=left_out)
-        write_atomically(chosen.out, made)
+        write_out(chosen.out, made, chosen.force)
     except FileProblem as problem:
         complain("lumvak report", problem)
         return 2
     if warning:
         complain("lumvak report", warning)
-    print(chosen.out)
     return 1 if warning else 0
 
 
@@ -91,24 +86,25 @@ def read_back(chosen: argparse.Namespace, refuse: Refuse) -> int:
     for text in read.dropped:
         complain("lumvak passport", f"dropped: {spoken(text)}")
     if chosen.out is not None:
-        if chosen.out.exists():
-            refuse(f"-o: {chosen.out} is there already")
         try:
             catalogue = load_catalogue()[0]
-            save_project(project_of(read.passport, catalogue), chosen.out, catalogue)
+            claimed = with_copies(project_of(read.passport, catalogue), catalogue)
+            content = project_text(claimed).encode("utf-8")
+            told = not (chosen.json or chosen.csv)
+            write_out(chosen.out, content, chosen.force, project=True, told=told)
         except FileProblem as problem:
             complain("lumvak passport", problem)
             return 2
     values = {name: it for name, it in asdict(read.passport).items() if it not in (None, "")}
-    if chosen.json:
-        print(json_text({"claimed": values, "dropped": [spoken(it) for it in read.dropped]}))
+    if str(chosen.out) == "-":
         return 0
     known = fields_of(type(read.passport))
     rows = [
         (known[name].title, say(it, known[name].unit) if isinstance(it, float) else str(it))
         for name, it in values.items()
     ]
-    print(table(("claimed by its label", ""), rows))
+    document = {"claimed": values, "dropped": [spoken(it) for it in read.dropped]}
+    tell(chosen, document, lambda: table(("claimed by its label", ""), rows))
     return 0
 
 
@@ -120,11 +116,10 @@ def list_shelf(chosen: argparse.Namespace, refuse: Refuse) -> int:
     found = shelf(chosen.folder, date.today())
     items = sorted_by((it for it in found if wanted in it.name.casefold()), chosen.sort)
     broken = [it for it in items if it.problem]
-    if chosen.json:
-        print(json_text([_shelf_json(it) for it in items]))
-    else:
-        heads = ("project", "count", "full", "capacity", "", "rating", "built", "look at it")
-        print(table(heads, [_shelf_row(it) for it in items if not it.problem]))
+    heads = ("project", "count", "full", "capacity", "", "rating", "built", "look at it")
+    rows = [_shelf_row(it) for it in items if not it.problem]
+    tell(chosen, [_shelf_json(it) for it in items], lambda: table(heads, rows))
+    if not chosen.json:
         for it in broken:
             complain("lumvak shelf", f"{it.path.relative_to(chosen.folder)}: {it.problem}")
     return int(bool(broken))

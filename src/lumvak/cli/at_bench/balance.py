@@ -13,9 +13,9 @@ from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of
 from lumvak.cli.spelled import say, say_hours
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
 from lumvak.core.balancing.balancing import GRAIN, Balancing, balancing_of
 from lumvak.core.balancing.cycles import CycleSetting, cycles
@@ -146,6 +146,18 @@ def balance_records(case: BalanceCase) -> dict[str, Any]:
         "usable_even_ah": round(stand.even_ah, 6),
         "first_full": stand.first_full,
         "first_empty": stand.first_empty,
+        "groups": [
+            {
+                "group": place + 1,
+                "ah": round(float(groups.ah[place]), 6),
+                "charge_share": round(float(share[place]), 6),
+                "lost_top_ah": round(top, 6),
+                "lost_bottom_ah": round(bottom, 6),
+            }
+            for place, (top, bottom) in enumerate(
+                zip(found.lost_top_ah.tolist(), found.lost_bottom_ah.tolist(), strict=True)
+            )
+        ],
     }
     if case.count:
         _add_cycles(records, case)
@@ -202,7 +214,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         refuse("a project or --groups is wanted, or --batch")
     seen = None
     if chosen.file is not None:
-        seen = read_evaluation("lumvak balance", chosen.file, chosen.catalogue)
+        seen = evaluation_of(chosen)
         if seen is None:
             return 2
     asked = BalanceAsked(
@@ -220,7 +232,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     except BalanceError as problem:
         complain("lumvak balance", problem)
         return 2
-    print(json_text(found) if chosen.json else _text(case, found))
+    tell(chosen, found, lambda: _text(case, found))
     return 0
 
 

@@ -9,9 +9,9 @@ from typing import Any, get_args
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of, read_evaluation
 from lumvak.cli.spelled import say, say_hours
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.chargers import Charger, ChargerKind
 from lumvak.core.charging.to_full import ENDED_WORDS, Charge
@@ -234,7 +234,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         refuse("a project is wanted")
     seen = None
     if chosen.file is not None:
-        seen = read_evaluation("lumvak charge", chosen.file, chosen.catalogue)
+        seen = evaluation_of(chosen)
         if seen is None:
             return 2
     if chosen.batch:
@@ -243,7 +243,8 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     try:
         if chosen.log is not None:
             judged = judged_log(seen, chosen.log)
-            print(json_text(judged) if chosen.json else _log_text(judged))
+            chosen.rows = "judged"
+            tell(chosen, judged, lambda: _log_text(judged))
             return int(judged["stop"])
         charger = None if chosen.charger is None else charger_of(chosen.charger)
         share = None if chosen.begin is None else share_of(chosen.begin)
@@ -251,7 +252,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     except (ChargeError, FileProblem) as problem:
         complain("lumvak charge", problem)
         return 2
-    print(json_text(found) if chosen.json else _text(found))
+    tell(chosen, found, lambda: _text(found))
     return int(found["verdict"]["stop"])
 
 

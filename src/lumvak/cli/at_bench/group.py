@@ -13,8 +13,9 @@ from msgspec import Struct
 
 from lumvak.cli.batch import NO_CASE
 from lumvak.cli.command import Refuse
+from lumvak.cli.named import NotKnown, named
 from lumvak.cli.spelled import pin_of, say, seconds_of
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain, lines_in, shown
 from lumvak.core.document.hand import HandCell, Lot, Meter
 from lumvak.core.matching.dealing import METHOD_NAMES, Compared, compared, proof_of
@@ -49,7 +50,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     try:
         readings = read_readings(read_text(chosen.file), chosen.file.name)
         judged = _judged(readings.cells, chosen)
-    except FileProblem as problem:
+    except (FileProblem, NotKnown) as problem:
         complain("lumvak group", problem)
         return 2
     for text in _notes(readings.unknown, [item.cell.number for item in judged]):
@@ -71,10 +72,10 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         for item in judged
         if item.state == "reject"
     ]
-    if chosen.json:
-        print(json_text(result))
-    else:
-        _print(result)
+    if "error" in result and not chosen.json:
+        complain(chosen.command, result["error"])
+        return status
+    tell(chosen, result, lambda: _text(result))
     return status
 
 
@@ -84,9 +85,7 @@ def _judged(cells: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> tupl
         catalogue, problems = load_catalogue(chosen.catalogue)
         for text in problems:
             complain("lumvak group", text)
-        sheet = catalogue.cells.get(chosen.cell)
-        if sheet is None:
-            raise FileProblem(f"no cell is called “{chosen.cell}”; “lumvak size” lists them")
+        sheet = catalogue.cells[named(chosen.cell, catalogue.cells, "cell")]
         family = catalogue.chemistry_of(sheet).family
     made = [HandCell(**cell) for cell in cells]
     return judge_lot(Lot(origin=chosen.origin), made, sheet, family, Meter()).cells
@@ -151,12 +150,8 @@ def _plain(value: float) -> float | None:
     return None if math.isnan(value) else round(value, 12)
 
 
-def _print(result: dict[str, Any]) -> None:
-    for item in result["rejected"]:
-        print(f"{item['number']} is left out: {item['reason']}")
-    if "error" in result:
-        complain("lumvak group", result["error"])
-        return
+def _text(result: dict[str, Any]) -> str:
+    lines = [f"{it['number']} is left out: {it['reason']}" for it in result["rejected"]]
     rows = [
         (
             METHOD_NAMES[name],
@@ -165,13 +160,13 @@ def _print(result: dict[str, Any]) -> None:
         )
         for name, found in result["methods"].items()
     ]
-    print(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
+    lines.append(table(("method", "capacity apart", "conductance apart", "delivers"), rows))
     better = f"is more than {_share(result['gap'])} better" if result["gap"] > 0.0 else "is better"
-    print(f"by {result['proof_of']} no assignment {better}")
+    lines.append(f"by {result['proof_of']} no assignment {better}")
     best = result["best"]
     heads = ("group", "Ah", "mΩ", "cells")
     groups = zip(best["groups"], best["capacity_ah"], best["resistance_ohm"], strict=True)
-    print(
+    lines.append(
         table(
             heads,
             [
@@ -186,7 +181,8 @@ def _print(result: dict[str, Any]) -> None:
         )
     )
     if result["spares"]:
-        print(f"left over: {', '.join(map(str, result['spares']))}")
+        lines.append(f"left over: {', '.join(map(str, result['spares']))}")
+    return "\n".join(lines)
 
 
 def _share(value: float | None) -> str:

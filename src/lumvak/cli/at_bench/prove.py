@@ -25,9 +25,9 @@ from lumvak.bench.simulated.pack import SimulatedPack
 from lumvak.bench.simulated.servers import Servers
 from lumvak.bench.watchdog import GUARDED, Watchdog
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of, read_evaluation
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, Proving, TestName
@@ -47,7 +47,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     1 where one is outside or was stopped, 2 where something is no good.
     """
     tests = _tests(chosen.tests, refuse)
-    evaluation = read_evaluation("lumvak prove", chosen.file, chosen.catalogue)
+    evaluation = evaluation_of(chosen)
     if evaluation is None:
         return 2
     pack = bench_pack_of(evaluation)
@@ -60,7 +60,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     try:
         if chosen.batch is None:
             result = _simulated(ready, limits, tests, chosen.seed, chosen.fault)
-            print(json_text(result) if chosen.json else _text(result))
+            tell(chosen, result, lambda: _text(result))
             return int(_bad(result))
         for seed in chosen.batch:
             result = _simulated(ready, limits, tests, seed, chosen.fault)
@@ -126,7 +126,7 @@ def _real(
         complain("lumvak prove", problem)
         return 2
     result = proof_json(proof, runs, {})
-    print(json_text(result) if chosen.json else _text(result))
+    tell(chosen, result, lambda: _text(result))
     return int(_bad(result))
 
 
@@ -252,7 +252,7 @@ def _text(result: dict[str, Any]) -> str:
 
 def serve_bench(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Serve until interrupted; 2 where the project or a fault is no good."""
-    evaluation = read_evaluation("lumvak bench", chosen.simulate, chosen.catalogue)
+    evaluation = read_evaluation(chosen.command, chosen.simulate, chosen.catalogue, chosen.set)
     if evaluation is None:
         return 2
     try:

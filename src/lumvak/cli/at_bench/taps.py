@@ -13,8 +13,8 @@ from msgspec.structs import replace
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
-from lumvak.cli.table import json_text, table
+from lumvak.cli.project.reading import evaluation_of
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
 from lumvak.core.evaluation import Evaluation, guides_in_hand, taps_as_read
 from lumvak.core.said import listed
@@ -89,7 +89,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         refuse("a project, or --groups and --readings are wanted, or --batch")
     seen = None
     if chosen.file is not None:
-        seen = read_evaluation("lumvak taps", chosen.file, chosen.catalogue)
+        seen = evaluation_of(chosen)
         if seen is None:
             return 2
     try:
@@ -98,15 +98,12 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         complain("lumvak taps", problem)
         return 2
     guides = () if seen is None else guides_in_hand(seen)
-    if chosen.json:
-        guide = {} if seen is None else {"guide": guide_records(seen, guides)}
-        judgement = {} if case is None or found is None else records(case, found)
-        print(json_text({**guide, **judgement}))
-    else:
-        if seen is not None:
-            _print_guide(seen, guides)
-        if case is not None and found is not None:
-            _print(case, found)
+    guide = {} if seen is None else {"guide": guide_records(seen, guides)}
+    judgement = {} if case is None or found is None else records(case, found)
+    chosen.rows = "guide.leads" if guide else "hypotheses"
+    lines = [] if seen is None else _guide_lines(seen, guides)
+    lines += [] if case is None or found is None else _verdict_lines(case, found)
+    tell(chosen, {**guide, **judgement}, lambda: "\n".join(lines))
     return 0 if found is None or found.safe else 1
 
 
@@ -169,7 +166,7 @@ def guide_records(evaluation: Evaluation, guides: Sequence[TapGuide]) -> dict[st
     }
 
 
-def _print_guide(evaluation: Evaluation, guides: Sequence[TapGuide]) -> None:
+def _guide_lines(evaluation: Evaluation, guides: Sequence[TapGuide]) -> list[str]:
     rows = [
         (
             str(item.number),
@@ -184,8 +181,7 @@ def _print_guide(evaluation: Evaluation, guides: Sequence[TapGuide]) -> None:
         for item in guides
     ]
     heads = ("lead", "on", "side", "colour", "pin", "length", "lies over", "should read")
-    print(table(heads, rows))
-    print(order_said(evaluation.sized.boards.board))
+    return [table(heads, rows), order_said(evaluation.sized.boards.board)]
 
 
 def case_of(
@@ -270,15 +266,14 @@ def _end(end: int) -> int | str:
     return end if end < JOINT else spoken(end_said(end))
 
 
-def _print(case: Case, found: TapVerdict) -> None:
+def _verdict_lines(case: Case, found: TapVerdict) -> list[str]:
     rows = [
         (str(lead), f"{wanted:.3f} V", "open" if math.isnan(read) else f"{read:g} V")
         for lead, (wanted, read) in enumerate(
             zip(case.level.tolist(), case.totals.tolist(), strict=True)
         )
     ]
-    print(table(("lead", "expected", "read"), rows))
-    print(spoken(verdict_said(case, found)))
+    return [table(("lead", "expected", "read"), rows), spoken(verdict_said(case, found))]
 
 
 def _batch() -> int:

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from typing import Any
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.named import NotKnown, named
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
 from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import ROOM_C
@@ -31,18 +32,16 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return 2
     for text in problems:
         complain("lumvak cell", text)
-    cell = catalogue.cells.get(chosen.cell)
-    if cell is None:
-        complain(
-            "lumvak cell",
-            f"no cell “{chosen.cell}”; accepted: {', '.join(sorted(catalogue.cells))}",
-        )
+    try:
+        cell = catalogue.cells[named(chosen.cell, catalogue.cells, "cell")]
+    except NotKnown as problem:
+        complain("lumvak cell", problem)
         return 2
     seen = behaviour_of(cell, catalogue.chemistry_of(cell))
     amps = [rate * cell.capacity_typical_ah for rate in USUAL_RATES]
     wanted = chosen.at or [(round(value, 6), ROOM_C) for value in amps]
     answer = cell_json(cell, seen, wanted)
-    print(json_text(answer) if chosen.json else cell_text(cell, seen, answer))
+    tell(chosen, answer, lambda: cell_text(cell, seen, answer))
     return 0
 
 

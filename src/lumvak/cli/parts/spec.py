@@ -10,9 +10,9 @@ from typing import Any
 
 from lumvak.cli.batch import run_batch
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of, read_evaluation
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
+from lumvak.cli.table import table, tell
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
@@ -37,7 +37,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return run_batch(partial(_case, catalogues=chosen.catalogue), CASE)
     if chosen.file is None:
         refuse("a project is wanted")
-    evaluation = read_evaluation("lumvak spec", chosen.file, chosen.catalogue)
+    evaluation = evaluation_of(chosen)
     if evaluation is None:
         return 2
     if chosen.check:
@@ -46,10 +46,10 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         refuse(f"--part: “{chosen.part}” is no part; accepted: {', '.join(PART_KEYS)}")
     parts = _parts(evaluation, chosen.part)
     against = _contradictions(evaluation)
-    if chosen.json:
-        print(json_text(_spec_json(parts, against)))
-    else:
-        print(_spec_text(parts, against))
+    document = _spec_json(parts, against)
+    if chosen.csv:
+        document = {"parts": _spec_rows(parts)}
+    tell(chosen, document, lambda: _spec_text(parts, against))
     return int(bool(against))
 
 
@@ -68,7 +68,8 @@ def _check(chosen: argparse.Namespace, evaluation: Evaluation, refuse: Refuse) -
         found = checked(chosen.check, evaluation)
     except QuantityError as problem:
         refuse(f"--check: {spoken(problem.said)}")
-    print(json_text(_held_json(found)) if chosen.json else _held_text(found))
+    chosen.rows = "short"
+    tell(chosen, _held_json(found), lambda: _held_text(found))
     return int(not found.does)
 
 
@@ -189,6 +190,11 @@ def _spec_json(parts: list[PartSpec], against: tuple[Contradiction, ...]) -> dic
             for item in against
         ],
     }
+
+
+def _spec_rows(parts: list[PartSpec]) -> list[dict[str, Any]]:
+    """Every window with its part, a line each."""
+    return [{"part": part.key, **window_json(it)} for part in parts for it in part.windows]
 
 
 def _held_json(found: HeldPart) -> dict[str, Any]:

@@ -3,38 +3,31 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
 from msgspec.structs import replace
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.project.reading import evaluation_of
 from lumvak.cli.spelled import say
-from lumvak.cli.table import json_text, table
-from lumvak.cli.told import complain
-from lumvak.core.evaluate import evaluate
+from lumvak.cli.table import table, tell
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import as_json, walk
 from lumvak.core.figures.link import Link
 from lumvak.core.joints.node_names import node_voltages
 from lumvak.core.run.tolerance import tolerance, tolerance_figures
-from lumvak.core.said import Text
 from lumvak.core.spelling import spoken
-from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite, power_json
-from lumvak.files.problem import FileProblem, read_text, readable
-from lumvak.files.project_file import noted_in, parse_project
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a project's evaluation; 1 where it has a stop, 2 where the file cannot be used."""
-    evaluation = read_evaluation("lumvak evaluate", chosen.file, chosen.catalogue)
+    evaluation = evaluation_of(chosen)
     if evaluation is None:
         return 2
     if chosen.tolerance:
         evaluation = with_tolerance(evaluation)
-    print(json_text(evaluation_json(evaluation)) if chosen.json else evaluation_text(evaluation))
+    tell(chosen, evaluation_json(evaluation), lambda: evaluation_text(evaluation))
     return int(any(item.severity == "stop" for item in evaluation.findings))
 
 
@@ -54,23 +47,6 @@ def with_tolerance(evaluation: Evaluation) -> Evaluation:
     return replace(
         evaluation, figures={**evaluation.figures, **{item.key: item for item in walk(made)}}
     )
-
-
-def read_evaluation(command: str, file: Path, catalogues: Sequence[Path]) -> Evaluation | None:
-    """The evaluation of a project file; problems go to the error stream under ``command``."""
-    try:
-        catalogue, problems = load_catalogue(catalogues)
-        with readable(file):
-            text = read_text(file)
-            evaluation = evaluate(parse_project(text, file.name, catalogue), catalogue)
-            noted = noted_in(text, evaluation)
-    except FileProblem as problem:
-        complain(command, problem)
-        return None
-    told: Text
-    for told in (*problems, *([noted.words] if noted.words else [])):
-        complain(command, told)
-    return noted.marked(evaluation)
 
 
 def link_json(link: Link) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.project.evaluate import read_evaluation
+from lumvak.cli.project.reading import evaluation_of
 from lumvak.cli.spelled import say
 from lumvak.cli.table import json_text
 from lumvak.cli.told import complain
@@ -19,9 +19,11 @@ from lumvak.core.spelling import spoken
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print a figure's working; 0 when done, 2 where file or key cannot be used."""
-    seen = read_evaluation("lumvak explain", chosen.file, chosen.catalogue)
+    seen = evaluation_of(chosen)
     if seen is None:
         return 2
+    if chosen.depth is not None and chosen.depth < 0:
+        refuse(f"--depth {chosen.depth}; accepted: 0 or more")
     figure = seen.figures.get(chosen.key)
     if figure is None:
         near = difflib.get_close_matches(chosen.key, list(seen.figures), n=3, cutoff=0.4)
@@ -31,7 +33,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if chosen.json:
         print(json_text(unfolded(figure)))
     else:
-        print("\n".join(lines(figure)))
+        print("\n".join(lines(figure, deepest=chosen.depth)))
     return 0
 
 
@@ -44,8 +46,17 @@ def unfolded(figure: Figure) -> dict[str, Any]:
     }
 
 
-def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
-    """A figure and its inputs, one line each, indented by depth."""
+def lines(
+    figure: Figure,
+    depth: int = 0,
+    deepest: int | None = None,
+    told: set[str] | None = None,
+) -> Iterator[str]:
+    """A figure and its inputs, one line each, indented by depth.
+
+    What was told before is named once more and not unfolded again, nor is what lies deeper than
+    ``deepest``; ``told`` holds the keys of what was.
+    """
     words = [f"{'  ' * depth}{say(figure.value, figure.unit)}", f"{spoken(in_line(figure.label))}"]
     if figure.origin != "computed":
         words.append(f"[{ORIGIN_WORDS[figure.origin]}]")
@@ -53,6 +64,15 @@ def lines(figure: Figure, depth: int = 0) -> Iterator[str]:
         words.append("[from assumed values]")
     if figure.origin not in ("typed", "default"):
         words.append(f"= {spoken(figure.rule)} ({spoken(figure.source)})")
+    told = set() if told is None else told
+    inside = figure.inputs if figure.origin != "typed" else ()
+    if inside and figure.key in told:
+        yield "  ".join([*words, "(see above)"])
+        return
+    told.add(figure.key)
+    if inside and depth == deepest:
+        yield "  ".join([*words, f"(of {len(inside)} more: --depth {depth + 1})"])
+        return
     yield "  ".join(words)
-    for part in figure.inputs:
-        yield from lines(part, depth + 1)
+    for part in inside:
+        yield from lines(part, depth + 1, deepest, told)

@@ -8,9 +8,12 @@ from typing import Any
 from msgspec.structs import asdict, replace
 
 from lumvak.cli.command import Refuse
-from lumvak.cli.spelled import say, say_hours
-from lumvak.cli.table import json_text, table
+from lumvak.cli.named import NotKnown, named
+from lumvak.cli.project.options_told import assumed_lines, cautions, options_json, options_text
+from lumvak.cli.project.typed import with_typed
+from lumvak.cli.table import tell
 from lumvak.cli.told import complain
+from lumvak.cli.written import STANDARD, check_free, write_out
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.why_not import Answer, typical_row, why_not
@@ -19,18 +22,14 @@ from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate, stops_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.window import NICKEL_RATED_V
-from lumvak.core.said import in_line
-from lumvak.core.sizing.counts import NEED_NAMES, NEEDS
 from lumvak.core.sizing.options import Options
 from lumvak.core.sizing.search import Filters
-from lumvak.core.spelling import figures, spoken
+from lumvak.core.spelling import spoken
 from lumvak.core.steps import Steps
 from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.power_records import finite
 from lumvak.files.problem import FileProblem
+from lumvak.files.project_file import project_text, with_copies
 
-# So much of what was assumed is said in a line.
-MOST_ASSUMED = 5
 FLAGS = {
     "need.rated_voltage_v": "--rated-voltage",
     "need.max_voltage_v": "--max-voltage",
@@ -108,6 +107,52 @@ def project_of(chosen: argparse.Namespace) -> Project:
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print the options; 1 where nothing serves or the first is not safe, 2 for bad usage."""
+    _check_together(chosen, refuse)
+    try:
+        catalogue, problems = load_catalogue(chosen.catalogue)
+    except FileProblem as problem:
+        refuse(f"--catalogue: {problem}")
+    for note in problems:
+        complain(chosen.command, note)
+    cell = _named(refuse, "cell", chosen.cell, catalogue.cells)
+    kinds = {**FAMILY_NAMES, **catalogue.chemistries}
+    chemistry = _named(refuse, "chemistry", chosen.chemistry, kinds)
+    try:
+        project = with_typed(project_of(chosen), chosen.set)
+        if chosen.save is not None:
+            check_free(chosen.save, chosen.force, project=True)
+    except ProjectError as error:
+        refuse(f"{FLAGS.get(error.path, error.path)}: {error}")
+    except FileProblem as problem:
+        refuse(f"--save: {problem}")
+    filters = Filters(chemistry, cell, chosen.series, chosen.parallel)
+    steps = Steps()
+    first = evaluate(project, catalogue, filters, steps=steps)
+    options = first.sized.options
+    count = min(max(chosen.top, chosen.take), len(options))
+    seen = [_of_option(project, catalogue, options, place, steps) for place in range(count)]
+    if chosen.take > max(count, 1):
+        refuse(f"--take {chosen.take}: there are {count} options; accepted: 1 to {count}")
+    if chosen.save is not None:
+        status = _save(chosen, seen, catalogue)
+        if status or chosen.save == STANDARD:
+            return status
+    asked = _asked(first, filters) if not count else None
+
+    def text() -> str:
+        lines = [options_text(seen, options, catalogue)]
+        if asked is not None:
+            lines.append(f"{spoken(asked.text)}; {spoken(asked.change)}.")
+        if seen:
+            lines += [*cautions(seen[0]), *assumed_lines(seen[0], chosen.assumed)]
+        return "\n".join(lines)
+
+    tell(chosen, options_json(seen, options, asked), text)
+    return int(not seen or bool(stops_of(seen[0])))
+
+
+def _check_together(chosen: argparse.Namespace, refuse: Refuse) -> None:
+    """Refuse flags that lack another, or stand beside one that they do not go with."""
     if chosen.rated_voltage is None and chosen.nickel_cells is None:
         refuse("--rated-voltage is missing; write it as --rated-voltage 36V")
     if chosen.distance is None and chosen.consumption is not None:
@@ -115,102 +160,23 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     in_watts = chosen.power is not None or (chosen.duty is not None and chosen.duty[0] == "W")
     if chosen.efficiency is not None and not in_watts:
         refuse("--efficiency goes with a load in watts; a current needs none")
+
+
+def _save(chosen: argparse.Namespace, seen: list[Evaluation], catalogue: Catalogue) -> int:
+    """Write the project with the option that is taken; 1 where nothing serves, 2 where refused."""
+    if not seen:
+        complain(chosen.command, "nothing serves, so nothing is saved")
+        return 1
+    name = chosen.save.name.removesuffix(".json").removesuffix(".lumvak")
+    project = replace(seen[chosen.take - 1].project, name=name if name != "-" else "sized")
+    content = project_text(with_copies(project, catalogue)).encode("utf-8")
     try:
-        catalogue, problems = load_catalogue(chosen.catalogue)
+        told = not (chosen.json or chosen.csv)
+        write_out(chosen.save, content, chosen.force, project=True, told=told)
     except FileProblem as problem:
-        refuse(f"--catalogue: {problem}")
-    for text in problems:
-        complain("lumvak size", text)
-    _known(refuse, "--cell", chosen.cell, catalogue.cells)
-    _known(refuse, "--chemistry", chosen.chemistry, {**catalogue.chemistries, **FAMILY_NAMES})
-    try:
-        project = project_of(chosen)
-    except ProjectError as error:
-        refuse(f"{FLAGS.get(error.path, error.path)}: {error}")
-    filters = Filters(chosen.chemistry, chosen.cell, chosen.series, chosen.parallel)
-    steps = Steps()
-    first = evaluate(project, catalogue, filters, steps=steps)
-    count = min(chosen.top, len(first.sized.options))
-    seen = [
-        _of_option(project, catalogue, first.sized.options, place, steps) for place in range(count)
-    ]
-    asked = _asked(first, filters) if not count else None
-    if chosen.json:
-        print(json_text(_as_json(seen, first.sized.options, asked)))
-    else:
-        print(_as_text(seen, first.sized.options))
-        if asked is not None:
-            print(f"{spoken(asked.text)}; {spoken(asked.change)}.")
-        if seen:
-            print("\n".join([*cautions(seen[0]), *assumed_lines(seen[0], chosen.assumed)]))
-    return int(not seen or bool(stops_of(seen[0])))
-
-
-def _as_json(seen: list[Evaluation], options: Options, asked: Answer | None) -> dict[str, Any]:
-    """The answer as JSON."""
-    answer: dict[str, Any] = {
-        "options": [
-            {**option_json(item), "alike": bool(options.alike[place])}
-            for place, item in enumerate(seen)
-        ],
-        "refused": [
-            {
-                "chemistry": item.chemistry,
-                "series": item.series,
-                "reason": item.reason,
-                "cell": item.cell,
-            }
-            for item in options.refused
-        ],
-    }
-    if seen:
-        answer["specification"] = _specification(seen[0])
-    if asked is not None:
-        answer["why_not"] = {
-            "failed": asked.failed,
-            "text": asked.text,
-            "change": asked.change,
-            "cure": None if asked.cure is None else list(asked.cure),
-        }
-    return answer
-
-
-def _specification(first: Evaluation) -> list[dict[str, Any]]:
-    """What to look for in a shop for the first option."""
-    from lumvak.cli.parts.spec import part_json
-    from lumvak.core.specification.topic import specification_in_hand
-
-    return [part_json(part) for part in specification_in_hand(first).parts]
-
-
-def cautions(evaluation: Evaluation) -> list[str]:
-    """What can hurt with an option, or stops it: a line each."""
-    return [
-        f"{'stop' if item.severity == 'stop' else 'caution'}, of the first: "
-        f"{spoken(item.text)}. {spoken(item.do)}"
-        for item in evaluation.findings
-        if item.severity in ("stop", "warn")
-    ]
-
-
-def assumed_lines(evaluation: Evaluation, every: bool) -> list[str]:
-    """What nobody gave: a line with the first of it, or all of it with where it was taken from."""
-    # What belongs to the need comes first: it is the builder who knows it.
-    found = sorted(
-        (item for item in evaluation.figures.values() if item.origin == "assumed"),
-        key=lambda item: not item.key.startswith("need."),
-    )
-    told = [f"{spoken(in_line(item.label))} {say(item.value, item.unit)}" for item in found]
-    if every:
-        return [
-            f"assumed: {words} ({item.key}): {spoken(item.rule)}"
-            for words, item in zip(told, found, strict=True)
-        ]
-    if not found:
-        return []
-    more = len(told) - MOST_ASSUMED
-    rest = f" and {more} more" if more > 0 else ""
-    return [f"assumed: {'; '.join(told[:MOST_ASSUMED])}{rest} (--assumed lists all)"]
+        complain(chosen.command, problem)
+        return 2
+    return 0
 
 
 def _asked(first: Evaluation, filters: Filters) -> Answer | None:
@@ -226,9 +192,12 @@ def _asked(first: Evaluation, filters: Filters) -> Answer | None:
     return why_not(first.sized.sized_pack, row, filters.series, filters.parallel)
 
 
-def _known(refuse: Refuse, flag: str, value: str | None, known: dict[str, Any]) -> None:
-    if value is not None and value not in known:
-        refuse(f"{flag}: “{value}” is not known; accepted: {', '.join(sorted(known))}")
+def _named(refuse: Refuse, what: str, word: str | None, known: dict[str, Any]) -> str | None:
+    """The id that a word of a flag means."""
+    try:
+        return None if word is None else named(word, known, what)
+    except NotKnown as problem:
+        refuse(f"--{what}: {spoken(problem.said)}")
 
 
 def _of_option(
@@ -242,125 +211,3 @@ def _of_option(
     )
     taken = replace(project, pack=pack)
     return evaluate(taken, catalogue, found=options, steps=steps)
-
-
-def option_json(evaluation: Evaluation) -> dict[str, Any]:
-    """One option as the command line prints it."""
-    figures = evaluation.figures
-    sized, choice, board = evaluation.sized, evaluation.sized.choice, evaluation.board
-    chosen, weak = evaluation.laid_out.series.chosen, evaluation.path.weakest
-    school = evaluation.project.joints.school
-
-    def value(key: str) -> Any:
-        return figures[key].value
-
-    return {
-        "series": choice.series,
-        "parallel": choice.parallel,
-        "chemistry": choice.cell.chemistry,
-        "cell": choice.cell.id,
-        "cell_count": value("pack.cell_count"),
-        "voltage_full_v": value("pack.voltage_full_v"),
-        "voltage_nominal_v": value("pack.voltage_nominal_v"),
-        "voltage_empty_v": value("pack.voltage_empty_v"),
-        "capacity_ah": value("pack.capacity_ah"),
-        "energy_wh": value("pack.energy_wh"),
-        "mass_kg": value("pack.mass_kg"),
-        "cost": value("pack.cost"),
-        "current_per_cell_a": value("pack.current_per_cell_a"),
-        "headroom": value("pack.headroom"),
-        "runtime_h": value("pack.runtime_h"),
-        "binding": sized.pack.binding,
-        "parallel_needs": {name: sized.pack.needs[name].value for name in NEEDS},
-        "usable_fraction": value("pack.usable_fraction"),
-        "charge_voltage_v": value("charge.voltage_v"),
-        "charge_current_a": value("charge.current_a"),
-        "joint": None
-        if evaluation.laid_out.series.setting.joints == 0
-        else {
-            "part": chosen.part.id,
-            "layers": chosen.layers,
-            "strips": chosen.strips,
-            "rise_k": finite(chosen.rise_k),
-            "loss_w": value("joints.series.total_loss_w"),
-            "continuous_a": finite(chosen.limits_a[school]),
-        },
-        "bms": None
-        if board is None
-        else {
-            "part": board.board.id,
-            "continuous_a": board.board.continuous_a,
-            "peak_a": board.peak_a,
-            "ports": board.board.ports,
-        },
-        "weakest_link": None
-        if weak is None
-        else {"name": weak.name, "continuous_a": weak.continuous_a},
-        "stops": list(stops_of(evaluation)),
-        "cautions": [
-            {"code": item.code, "text": item.text, "do": item.do}
-            for item in evaluation.findings
-            if item.severity == "warn"
-        ],
-        "assumed": sorted(figure.key for figure in figures.values() if figure.origin == "assumed"),
-    }
-
-
-def _as_text(evaluation: list[Evaluation], options: Options) -> str:
-    lines = []
-    if evaluation:
-        rows = [_row(item, bool(options.alike[place])) for place, item in enumerate(evaluation)]
-        head = (
-            "cell",
-            "pack",
-            "set by",
-            "V full",
-            "Ah",
-            "Wh",
-            "kg",
-            "cost",
-            "A/cell",
-            "run time",
-            "series connection",
-            "BMS",
-            "weakest",
-            "stopped by",
-        )
-        lines.append(table(head, rows, left=(0, 1, 2, 10, 11, 12, 13)))
-        alike = int(options.alike.sum())
-        equals = f" Marked =: {alike} as good as the first." if alike > 1 else ""
-        lines.append(f"{len(evaluation)} of {len(options)} options.{equals}")
-    else:
-        lines.append("Nothing serves:")
-    lines.extend(
-        f"refused: {item.chemistry} {item.series}S: {spoken(item.reason)}"
-        for item in options.refused
-    )
-    return "\n".join(lines)
-
-
-def _row(evaluation: Evaluation, alike: bool) -> list[str]:
-    def number(key: str, unit: str = "") -> str:
-        return say(evaluation.figures[key].value, unit)
-
-    chosen = evaluation.laid_out.series.chosen
-    return [
-        evaluation.sized.choice.cell.id,
-        f"{evaluation.sized.choice.count}{' =' if alike else ''}",
-        NEED_NAMES[evaluation.sized.pack.binding],
-        figures(evaluation.figures["pack.voltage_full_v"].number),
-        figures(evaluation.figures["pack.capacity_ah"].number),
-        figures(evaluation.figures["pack.energy_wh"].number),
-        figures(evaluation.figures["pack.mass_kg"].number),
-        number("pack.cost", "money"),
-        figures(evaluation.figures["pack.current_per_cell_a"].number),
-        say_hours(evaluation.figures["pack.runtime_h"].number),
-        "none"
-        if evaluation.laid_out.series.setting.joints == 0
-        else f"{chosen.layers} x {chosen.part.id}",
-        "none" if evaluation.board is None else evaluation.board.board.id,
-        ""
-        if (weakest := evaluation.path.weakest) is None
-        else f"{spoken(weakest.name)} {say(weakest.continuous_a, 'A')}",
-        ", ".join(stops_of(evaluation)),
-    ]

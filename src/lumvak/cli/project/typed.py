@@ -9,11 +9,14 @@ from functools import lru_cache
 from typing import Any, Literal
 
 from lumvak.core.document.edit import ProjectError, field_of, kind_of, with_values
+from lumvak.core.document.need import bases_of
 from lumvak.core.document.project import Project
 from lumvak.core.fields import Accepts, Field, fields_of, is_record
+from lumvak.core.need.duty import parse_duty
 from lumvak.core.record import Document
 from lumvak.core.said import listed, phrase
-from lumvak.core.units import QuantityError, parse
+from lumvak.core.spelling import Refused
+from lumvak.core.units import BY_UNIT, COUNT, QuantityError, parse
 
 # What says that a field is not given, so that it is assumed.
 NOT_GIVEN = ("", "none", "null", "auto")
@@ -44,7 +47,15 @@ def with_typed(project: Project, items: Sequence[str]) -> Project:
 
     Raises ProjectError naming the field and what is accepted.
     """
-    return with_values(project, dict(map(_change, items)))
+    changes = dict(map(_change, items))
+    needs = [path.removeprefix("need.") for path in changes if path.startswith("need.")]
+    try:
+        bases = bases_of(needs)
+    except Refused as error:
+        raise ProjectError(error.said, "need") from error
+    # What is set counts: watts that are given are what the load is given as.
+    changes = {**{f"need.{name}": basis for name, basis in bases.items()}, **changes}
+    return with_values(project, changes)
 
 
 def _change(item: str) -> tuple[str, Any]:
@@ -55,7 +66,7 @@ def _change(item: str) -> tuple[str, Any]:
             phrase("“{}” is no field and value; accepted: such as pack.parallel=8", item[:60]), path
         )
     if path not in field_paths():
-        near = difflib.get_close_matches(path, field_paths(), 3, 0.6)
+        near = difflib.get_close_matches(path, field_paths(), 3, 0.75)
         hint = phrase("did you mean {}?", listed(near, ", ", " or ")) if near else ""
         known = phrase("no field “{}”; accepted: such as need.current_a", path[:60])
         raise ProjectError(phrase("no field “{}”; {}", path[:60], hint) if near else known, path)
@@ -68,8 +79,6 @@ def typed_value(path: str, text: str) -> Any:
     if accepts.optional and text.casefold() in NOT_GIVEN:
         return None
     if path == "need.duty" and not text.startswith("["):
-        from lumvak.core.need.duty import parse_duty
-
         return parse_duty(text, "W" if "w" in text.casefold() else "A")
     try:
         return _value(accepts, text, path)
@@ -114,8 +123,6 @@ def _row(accepts: Accepts, text: str) -> Any:
         return tuple(_choice(inner, word) for word in words)
     if inner.plain is str:
         return tuple(words)
-    from lumvak.core.units import BY_UNIT, COUNT
-
     kind = COUNT if inner.plain is int else BY_UNIT[inner.unit]
     numbers = (parse(word, kind) for word in words)
     return tuple(int(it) if inner.plain is int else it for it in numbers)

@@ -361,15 +361,21 @@ class WireOption(Struct, frozen=True):
     serves: bool
 
 
-def wire_limit_a(part: Wire, leads: Leads, ambient_c: float) -> float:
-    """What a wire carries in A by the school in force."""
-    if leads.school == "rule":
-        return leads.rule_a_per_mm2 * part.area_mm2
-    if leads.school == "loss":
-        return leads.loss_mv * 1e-3 / (2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2))
+def wire_limits_a(part: Wire, leads: Leads, ambient_c: float) -> dict[School, float]:
+    """What a wire carries in A by each criterion, in air of ``ambient_c`` (methods 11)."""
     room = max(INSULATION_C[part.insulation][0] - ambient_c, 0.1)
-    film = lead_film(leads.bundled)
-    return wire_current_a(part.area_mm2, part.outer_mm, min(leads.rise_limit_k, room), film)
+    rise_k, film = min(leads.rise_limit_k, room), lead_film(leads.bundled)
+    both_ohm = 2.0 * leads.length_m * wire_ohm_per_m(part.area_mm2)
+    return {
+        "temperature": wire_current_a(part.area_mm2, part.outer_mm, rise_k, film),
+        "rule": leads.rule_a_per_mm2 * part.area_mm2,
+        "loss": leads.loss_mv * 1e-3 / both_ohm,
+    }
+
+
+def wire_limit_a(part: Wire, leads: Leads, ambient_c: float) -> float:
+    """What a wire carries in A by the criterion in force."""
+    return wire_limits_a(part, leads, ambient_c)[leads.school]
 
 
 def wire_options(

@@ -1,4 +1,4 @@
-"""The conductor that is proposed for a joint, the one in force, and one as specified."""
+"""The conductor that is proposed for a joint, the one in force, one as specified, one alone."""
 
 from __future__ import annotations
 
@@ -7,17 +7,31 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.conductors import Conductor
+from lumvak.core.conductors.strip_and_wire import (
+    FREE,
+    MATERIALS,
+    Section,
+    free_rise_k,
+    strip_ohm,
+    strip_rise_k,
+    strip_time_constant_s,
+)
 from lumvak.core.document.joints import Joints, Strip
 from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.figures.figure import AS_SPECIFIED
 from lumvak.core.joints.candidates import (
+    FORMS,
     SCHOOL_NAMES,
+    Allowed,
+    Bare,
     Candidate,
     Kind,
     Limited,
     Setting,
     fitted_width,
     judged,
+    limited_by,
+    loaded,
     strip_count,
 )
 from lumvak.core.said import Text, digits, phrase, say
@@ -155,3 +169,31 @@ def in_force(
     strips = strip_count(strip.strips, chosen.form, setting.role, setting.cell, setting.parallel)
     width = strip.width_mm or fitted_width(chosen, setting.role, setting.bed(joints), strips)
     return judged(chosen, width, layers, strips, setting, joints)
+
+
+def over_span(
+    part: Conductor, layers: int, span_mm: float, current_a: float, allowed: Allowed
+) -> Candidate:
+    """One conductor alone between two welds ``span_mm`` apart, whatever pack it is for.
+
+    A busbar is taken as free of the cells (methods 9).
+    """
+    section = Section(
+        MATERIALS[part.material], part.thickness_mm, part.width_mm, layers, span_mm, FREE
+    )
+    rise_k = strip_rise_k(section, 1.0)
+    bare = Bare(
+        part,
+        part.width_mm,
+        layers=layers,
+        strips=1,
+        section=section,
+        ohm=strip_ohm(section),
+        strip_k=rise_k,
+        own_k=free_rise_k(section, 1.0) if part.form == "busbar" else rise_k,
+        tau_s=strip_time_constant_s(section),
+        barred="",
+        kind=(part.material == "plated steel", layers, FORMS.index(part.form)),
+    )
+    (limited,) = limited_by((bare,), allowed)
+    return loaded(limited, current_a)

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
-from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.making.template import template_of
 from lumvak.core.spelling import PLAIN, Spelling
-from lumvak.files.problem import FileProblem, write_atomically
+from lumvak.files.problem import FileProblem
 
 FORMATS = (
     "svg", "dxf", "csv", "spice", "pdf", "placing", "wiring", "wiring-svg", "wiring-csv",
@@ -164,10 +163,3 @@ def _shopping(evaluation: Evaluation, to: str, title: str, paper: str, spelling:
     if to == "shopping-csv":
         return shopping_csv(evaluation, spelling).encode("utf-8-sig")
     return shopping_text(evaluation, spelling).encode("utf-8")
-
-
-def write_export(
-    evaluation: Evaluation, to: str, path: Path, paper: str = "a4", spelling: Spelling = PLAIN
-) -> None:
-    """Write an export whole or not at all; raises FileProblem."""
-    write_atomically(path, exported(evaluation, to, paper, spelling))

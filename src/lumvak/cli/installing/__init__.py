@@ -1,0 +1,1 @@
+"""Lumvak at home on a machine: manual pages, completion, the desktop."""
