@@ -156,7 +156,8 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 # Which lines a topic adds to what stands already: after which text, and what.
 TOUCHED: dict[str, list[tuple[str, str]]] = {
     "core/document/project.py": [
-        ("    rest: Rest = Rest()\n", "    lanterns: Lanterns = Lanterns()\n"),
+        ('    rest: Annotated[Rest, about("Storage", tip="The pack left alone")] = Rest()\n',
+         '    lanterns: Annotated[Lanterns, about("Lanterns", tip="Its lamps")] = Lanterns()\n'),
         ("from lumvak.core.record import Document, Unfit, about\n",
          "from lumvak.core.document.lanterns import Lanterns\n"),
     ],
@@ -165,7 +166,9 @@ TOUCHED: dict[str, list[tuple[str, str]]] = {
          '        ("lanterns.lamp", "lamp", project.lanterns.lamp, catalogue.lamps),\n'),
     ],
     "core/catalogue/catalogue.py": [
-        ("    holders: tuple[Holder, ...] = ()\n", "    lamps: tuple[Lamp, ...] = ()\n"),
+        ('        tuple[Holder, ...], about("Cell holders", tip="Holders for round cells")\n'
+         "    ] = ()\n",
+         '    lamps: Annotated[tuple[Lamp, ...], about("Lamps", tip="What gives light")] = ()\n'),
         ("    holders: dict[str, Holder]\n", "    lamps: dict[str, Lamp]\n"),
         ("from lumvak.core.catalogue.holders import Holder\n",
          "from lumvak.core.catalogue.lamps import Lamp\n"),

@@ -54,7 +54,7 @@ def test_every_wrong_field_is_named_at_once_with_what_it_accepts() -> None:
 
 
 def test_what_is_missing_is_named_and_so_is_an_object_that_is_none() -> None:
-    assert "name: missing; it must be given" in sentences({"id": "x"}, Conductor)
+    assert "Name (name): missing; it must be given" in sentences({"id": "x"}, Conductor)
     assert "Duty (duty.0): 'x' was given; accepted: an object with its fields" in sentences(
         {"duty": ["x"]}
     )

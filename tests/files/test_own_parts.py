@@ -90,7 +90,7 @@ def test_a_sheet_with_decimal_commas() -> None:
         (f"{HEAD}\n{GOOD.replace('45', 'heavy')}", "line 2, mass_g: “heavy” is no number"),
         (f"{HEAD}\n{GOOD};1", "line 2: 15 columns; the header has 14"),
         (f"{HEAD}\n{GOOD.replace('4,2', '2,2')}", "line 2: voltages must rise"),
-        (f"{HEAD}\n{GOOD.replace('18650', '99')}", "line 2: format: '99' was given"),
+        (f"{HEAD}\n{GOOD.replace('18650', '99')}", r"line 2: Form \(format\): '99' was given"),
         (f'{HEAD}\n"{GOOD}', "line 2"),
     ],
 )

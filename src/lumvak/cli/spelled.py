@@ -14,7 +14,7 @@ from lumvak.core.said import Text
 from lumvak.core.spelling import spoken
 
 if TYPE_CHECKING:
-    from lumvak.core.document.need import DutyStep
+    from lumvak.core.document.loads import DutyStep
 
 # A cell and the group that it has a place in.
 PLACE = re.compile(r"(\d+)=g(\d+)(?:c\d+)?")

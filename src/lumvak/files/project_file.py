@@ -14,7 +14,8 @@ from lumvak.core.catalogue.catalogue import Catalogue, Parts, UnknownPart
 from lumvak.core.checked import NotAccepted, read, written
 from lumvak.core.document.afterwards.record_of_pack import LogEntry
 from lumvak.core.document.edit import field_title
-from lumvak.core.document.need import AMOUNTS, bases_of, idle_in
+from lumvak.core.document.loads import AMOUNTS, bases_of
+from lumvak.core.document.need import idle_in
 from lumvak.core.document.part_names import check_parts
 from lumvak.core.document.project import PROJECT_FORMAT, PROJECT_VERSION, Project
 from lumvak.core.evaluation import Evaluation

@@ -8,11 +8,13 @@ import signal
 import sys
 import time
 import traceback
+from importlib.resources import files
 from pathlib import Path
 from types import TracebackType
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QLocale, QTimer
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
 from lumvak.files.catalogue_file import load_catalogue
@@ -40,6 +42,8 @@ def make_application() -> QApplication:
     sys.setswitchinterval(GIVES_WAY_S)
     app.setApplicationName("lumvak")
     app.setApplicationDisplayName("Lumvak")
+    app.setDesktopFileName("lumvak")
+    app.setWindowIcon(QIcon(str(files("lumvak") / "data" / "desktop" / "lumvak-128.png")))
     app.setStyle("Fusion")
     load_fonts()
     return app

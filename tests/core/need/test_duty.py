@@ -6,7 +6,8 @@ from msgspec.structs import asdict
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
-from lumvak.core.document.need import DutyStep, Need
+from lumvak.core.document.loads import DutyStep
+from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.demand import demand_of

@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import ProjectError, with_values
-from lumvak.core.document.need import Appliance, Need, Rail
+from lumvak.core.document.loads import Appliance, Rail
+from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.evaluation import Evaluation, rungs_in_hand

@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lumvak.core.document.need import DutyStep, Need
+from lumvak.core.document.loads import DutyStep
+from lumvak.core.document.need import Need
 from lumvak.core.document.power import Start
 from lumvak.core.need.demand import demand_of
 from lumvak.core.need.duty import longest_stretch_s

@@ -4,7 +4,8 @@ import pytest
 
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
-from lumvak.core.document.need import Appliance, Need, Rail
+from lumvak.core.document.loads import Appliance, Rail
+from lumvak.core.document.need import Need
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.need.rails import all_rails, appliance_hours, rail_loads, rails_power

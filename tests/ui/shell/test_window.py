@@ -282,7 +282,7 @@ def test_the_handbook_opens_at_the_stage(qtbot: QtBot, window: Window) -> None:
     assert handbook.isVisible()
     assert "strip" in handbook.toPlainText()
     handbook.anchorClicked.emit(QUrl("power.md"))
-    assert "board" in handbook.toPlainText()
+    assert "BMS" in handbook.toPlainText()
 
 
 def test_a_bad_own_parts_file_is_said_at_the_start(

@@ -60,7 +60,7 @@ PASSPORT = Command(
     "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
     (
         flag("label", metavar="LABEL.png", says="a picture, an SVG, or the text itself"),
-        flag("-o", "--out", type=Path, metavar="found.lumvak.json",
+        flag("-o", "--out", type=Path, metavar="claimed.lumvak.json",
              says="begin a project from what it claims; - is standard output"),
         FORCE, JSON, CSV,
     ),
@@ -68,7 +68,7 @@ PASSPORT = Command(
     (
         "passport label.svg",
         "passport label.svg --json",
-        "passport label.svg -o found.lumvak.json",
+        "passport label.svg -o claimed.lumvak.json",
     ),
     rows="claimed",
 )  # fmt: skip

@@ -35,7 +35,7 @@ def program() -> str:
     if started.name == "lumvak" and started.exists():
         return _quoted(str(started.resolve()))
     found = shutil.which("lumvak")
-    return _quoted(found) if found else f"{_quoted(sys.executable)} -m lumvak"
+    return _quoted(found) if found else f"{_quoted(sys.executable)} -P -m lumvak"
 
 
 def _quoted(path: str) -> str:

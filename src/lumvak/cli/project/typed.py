@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Any, Literal
 
 from lumvak.core.document.edit import ProjectError, field_of, kind_of, with_values
-from lumvak.core.document.need import bases_of
+from lumvak.core.document.loads import bases_of
 from lumvak.core.document.project import Project
 from lumvak.core.fields import Accepts, Field, fields_of, is_record
 from lumvak.core.need.duty import parse_duty

@@ -43,8 +43,8 @@ WAKE_WORDS: dict[Wake, str] = {
 class BoardStage(Document, frozen=True):
     """One over-current stage: the board opens after ``delay_s`` over ``current_a``."""
 
-    current_a: Positive
-    delay_s: Delay
+    current_a: Annotated[Positive, about("Opens over", "A", tip="This discharge current")]
+    delay_s: Annotated[Delay, about("After", "s", tip="So long over it")]
 
 
 class Plug(Document, frozen=True):
@@ -56,12 +56,27 @@ class Plug(Document, frozen=True):
     plugs has; ``unused`` what is done with pins over the count.
     """
 
-    first: Literal["negative", "positive"] = "negative"
-    last: Literal["own", "main"] = "own"
-    pins: Annotated[tuple[str, ...], about(max_length=64)] = ()
-    sizes: Annotated[tuple[int, ...], about(max_length=8)] = ()
-    unused: Literal["empty", "bridged", "capped"] = "capped"
-    order: Annotated[str, about(max_length=300)] = ""
+    first: Annotated[
+        Literal["negative", "positive"],
+        about("First lead on", tip="Most negative or most positive"),
+    ] = "negative"
+    last: Annotated[
+        Literal["own", "main"], about("Last lead", tip="Has a pin of its own, or is the main lead")
+    ] = "own"
+    pins: Annotated[
+        tuple[str, ...], about("Pins", max_length=64, tip="Names of its pins, in their order")
+    ] = ()
+    sizes: Annotated[
+        tuple[int, ...],
+        about("Plugs", max_length=8, tip="Pins of each plug, where there are several"),
+    ] = ()
+    unused: Annotated[
+        Literal["empty", "bridged", "capped"],
+        about("Unused pins", tip="Stay empty, are bridged, or are capped"),
+    ] = "capped"
+    order: Annotated[
+        str, about("Order", max_length=300, tip="In which plugs and leads are joined, in words")
+    ] = ""
 
 
 # Kinds that open the discharge, by an overload, a short circuit or an empty group.
@@ -76,40 +91,101 @@ class Board(Document, frozen=True, kw_only=True):
     it has cut off; ``cooling_k_per_w`` the rise of its switches for each watt in them.
     """
 
-    id: PartId
-    name: str
-    kind: BoardKind = "full"
-    family: Family
-    series: Annotated[int, about(ge=1, le=40)]
-    continuous_a: Positive
-    stages: Annotated[tuple[BoardStage, ...], about(min_length=1)]
-    ports: Literal[1, 2]
-    charge_a: Positive
-    over_voltage_v: CellVoltage
-    over_voltage_release_v: CellVoltage | None = None
-    over_voltage_delay_s: Delay = 1.0
-    under_voltage_v: CellVoltage
-    under_voltage_release_v: CellVoltage | None = None
-    under_voltage_delay_s: Delay = 1.0
-    balance_a: NotNegative = 0.0
-    balance_from_v: CellVoltage | None = None
-    balance_always: bool = False
-    balance_most: Annotated[int, about(ge=1, le=400)] | None = None
-    switch_v: Positive | None = None
-    sensors: Annotated[int, about(ge=0, le=16)] = 0
-    plug: Plug | None = None
-    wakes: Wake = "load"
-    telemetry: Telemetry = "none"
-    adjustable: bool = False
-    resistance_ohm: Positive
-    cooling_k_per_w: Positive | None = None
-    quiescent_a: NotNegative
-    off_a: NotNegative | None = None
-    mass_g: NotNegative
-    price: NotNegative
-    note: str = ""
-    guessed: Guessed = ()
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    kind: Annotated[
+        BoardKind, about("Kind", tip="Full BMS, protection only, charger only, or balancer only")
+    ] = "full"
+    family: Annotated[Family, about("Chemistry family", tip="That its limits are made for")]
+    series: Annotated[int, about("In series", ge=1, le=40, tip="Groups that it takes")]
+    continuous_a: Annotated[
+        Positive, about("Continuous current", "A", tip="Discharge current that it passes")
+    ]
+    stages: Annotated[
+        tuple[BoardStage, ...],
+        about(
+            "Over-current limits", min_length=1, tip="Levels at which it opens, each with its delay"
+        ),
+    ]
+    ports: Annotated[
+        Literal[1, 2], about("Ports", tip="1 common, 2 separate for charge and discharge")
+    ]
+    charge_a: Annotated[Positive, about("Charge current", "A", tip="Most that it lets in")]
+    over_voltage_v: Annotated[
+        CellVoltage, about("Over-voltage", "V", tip="Cell voltage at which it stops the charge")
+    ]
+    over_voltage_release_v: (
+        Annotated[
+            CellVoltage,
+            about("Over-voltage release", "V", tip="Cell voltage at which it lets charge again"),
+        ]
+        | None
+    ) = None
+    over_voltage_delay_s: Annotated[
+        Delay, about("Over-voltage delay", "s", tip="Before it opens")
+    ] = 1.0
+    under_voltage_v: Annotated[
+        CellVoltage, about("Under-voltage", "V", tip="Cell voltage at which it stops the discharge")
+    ]
+    under_voltage_release_v: (
+        Annotated[
+            CellVoltage,
+            about(
+                "Under-voltage release", "V", tip="Cell voltage at which it lets discharge again"
+            ),
+        ]
+        | None
+    ) = None
+    under_voltage_delay_s: Annotated[
+        Delay, about("Under-voltage delay", "s", tip="Before it opens")
+    ] = 1.0
+    balance_a: Annotated[
+        NotNegative,
+        about("Balance current", "A", tip="That it bleeds from a group; 0 does not balance"),
+    ] = 0.0
+    balance_from_v: (
+        Annotated[
+            CellVoltage,
+            about(
+                "Balances from", "V", tip="Cell voltage; near the charge voltage where not given"
+            ),
+        ]
+        | None
+    ) = None
+    balance_always: Annotated[
+        bool, about("Balances at rest", tip="Whether it balances while nothing charges")
+    ] = False
+    balance_most: (
+        Annotated[
+            int,
+            about(
+                "Groups at a time", ge=1, le=400, tip="That it bleeds at once; all where not given"
+            ),
+        ]
+        | None
+    ) = None
+    switch_v: (
+        Annotated[Positive, about("Switches stand", "V", tip="Voltage rating of its MOSFETs")]
+        | None
+    ) = None
+    sensors: Annotated[int, about("Temperature sensors", ge=0, le=16, tip="How many it has")] = 0
+    plug: Annotated[Plug, about("Balance plug", tip="How it takes its leads")] | None = None
+    wakes: Annotated[Wake, about("Wakes by", tip="What ends its sleep after it opened")] = "load"
+    telemetry: Annotated[Telemetry, about("Telemetry", tip="None, by wire, or by radio")] = "none"
+    adjustable: Annotated[bool, about("Adjustable", tip="Whether its limits can be set")] = False
+    resistance_ohm: Annotated[
+        Positive, about("Resistance", "Ω", tip="Between its terminals, closed")
+    ]
+    cooling_k_per_w: (
+        Annotated[Positive, about("Rise per watt", "K/W", tip="Of its MOSFETs over the air")] | None
+    ) = None
+    quiescent_a: Annotated[NotNegative, about("Own draw", "A", tip="Awake")]
+    off_a: Annotated[NotNegative, about("Own draw, off", "A", tip="Asleep or opened")] | None = None
+    mass_g: Annotated[NotNegative, about("Mass", "g", tip="Of the BMS")]
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    guessed: Annotated[Guessed, about("Guessed", tip="Names of fields that nobody gave")] = ()
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

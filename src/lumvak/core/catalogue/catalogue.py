@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from functools import cached_property
 from itertools import chain
 from operator import attrgetter
-from typing import Literal
+from typing import Annotated, Literal
 
 from lumvak.core.catalogue.boards import Board
 from lumvak.core.catalogue.cells import Cell, Chemistry
@@ -13,7 +13,7 @@ from lumvak.core.catalogue.conductors import Conductor
 from lumvak.core.catalogue.holders import Holder
 from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.catalogue.power_parts import Connector, Fuse, Surge, Switch, Wire
-from lumvak.core.record import Document
+from lumvak.core.record import Document, about
 from lumvak.core.said import listed, phrase
 from lumvak.core.spelling import Refused
 
@@ -24,18 +24,37 @@ PARTS_VERSION = 1
 class Parts(Document, frozen=True):
     """A bundle of parts: a catalogue file, or the copies that a project carries."""
 
-    chemistries: tuple[Chemistry, ...] = ()
-    cells: tuple[Cell, ...] = ()
-    conductors: tuple[Conductor, ...] = ()
-    boards: tuple[Board, ...] = ()
-    fuses: tuple[Fuse, ...] = ()
-    wires: tuple[Wire, ...] = ()
-    connectors: tuple[Connector, ...] = ()
-    switches: tuple[Switch, ...] = ()
-    surges: tuple[Surge, ...] = ()
-    chargers: tuple[Charger, ...] = ()
-    holders: tuple[Holder, ...] = ()
-    instruments: tuple[BenchInstrument, ...] = ()
+    chemistries: Annotated[
+        tuple[Chemistry, ...], about("Chemistries", tip="Families of cells with their OCV")
+    ] = ()
+    cells: Annotated[tuple[Cell, ...], about("Cells", tip="Cells by their data sheets")] = ()
+    conductors: Annotated[
+        tuple[Conductor, ...], about("Conductors", tip="Strips, sheets and busbars")
+    ] = ()
+    boards: Annotated[
+        tuple[Board, ...],
+        about("BMS", tip="Battery management systems, and parts that do some of that"),
+    ] = ()
+    fuses: Annotated[tuple[Fuse, ...], about("Fuses", tip="Main and charge fuses")] = ()
+    wires: Annotated[tuple[Wire, ...], about("Wires", tip="Wire by the metre")] = ()
+    connectors: Annotated[
+        tuple[Connector, ...], about("Connectors", tip="Pairs of connectors")
+    ] = ()
+    switches: Annotated[
+        tuple[Switch, ...], about("Switches", tip="Switches, relays and contactors")
+    ] = ()
+    surges: Annotated[
+        tuple[Surge, ...],
+        about("Surge limiters", tip="Thermistors, resistors and anti-spark parts"),
+    ] = ()
+    chargers: Annotated[tuple[Charger, ...], about("Chargers", tip="Chargers and supplies")] = ()
+    holders: Annotated[
+        tuple[Holder, ...], about("Cell holders", tip="Holders for round cells")
+    ] = ()
+    instruments: Annotated[
+        tuple[BenchInstrument, ...],
+        about("Instruments", tip="Bench instruments and their commands"),
+    ] = ()
 
 
 NO_PARTS = Parts()
@@ -47,9 +66,12 @@ PART_KINDS = Parts.__struct_fields__
 class PartsFile(Parts, frozen=True):
     """A catalogue file as stored."""
 
-    format: Literal["lumvak-parts"] = "lumvak-parts"
-    version: Literal[1] = 1
-    title: str = ""
+    format: Annotated[
+        Literal["lumvak-parts"],
+        about("Format", tip="Says that the file is one of parts; always lumvak-parts"),
+    ] = "lumvak-parts"
+    version: Annotated[Literal[1], about("Version", tip="Of the format")] = 1
+    title: Annotated[str, about("Title", tip="What the file is called in the window")] = ""
 
 
 class UnknownPart(Refused):

@@ -30,13 +30,25 @@ FAMILY_NAMES: dict[str, str] = {
 class Chemistry(Document, frozen=True):
     """A chemistry class with its rest voltage against state of charge."""
 
-    id: PartId
-    name: str
-    family: Family
-    curve: Annotated[tuple[tuple[float, float], ...], about(min_length=2)]
-    curve_source: str
-    curve_assumed: bool = False
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    family: Annotated[
+        Family, about("Family", tip="Cobalt type, iron phosphate, titanate or sodium")
+    ]
+    curve: Annotated[
+        tuple[tuple[float, float], ...],
+        about(
+            "OCV curve",
+            min_length=2,
+            tip="Pairs of state of charge, rising from 0 to 1, and OCV in V",
+        ),
+    ]
+    curve_source: Annotated[str, about("Source", tip="Where the curve is from")]
+    curve_assumed: Annotated[
+        bool,
+        about("Assumed", tip="True where the curve is not from measurements of this chemistry"),
+    ] = False
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -57,42 +69,109 @@ class Cell(Document, frozen=True, kw_only=True):
     ``measured`` and ``guessed`` name the fields that do not come from the sheet.
     """
 
-    id: PartId
-    name: str
-    chemistry: PartId
-    format: Form
-    origin: Literal["new", "reclaimed"] = "new"
-    voltage_full_v: CellVoltage
-    voltage_nominal_v: CellVoltage
-    voltage_empty_v: CellVoltage
-    capacity_typical_ah: Positive
-    capacity_min_ah: Positive | None = None
-    continuous_a: Positive
-    continuous_at_c: Celsius | None = None
-    pulse_a: Positive | None = None
-    pulse_s: Positive | None = None
-    charge_standard_a: Positive
-    charge_max_a: Positive | None = None
-    resistance_dc_ohm: Positive | None = None
-    resistance_ac_ohm: Positive | None = None
-    mass_g: Positive
-    diameter_mm: Positive | None = None
-    width_mm: Positive | None = None
-    thickness_mm: Positive | None = None
-    height_mm: Positive
-    discharge_min_c: Celsius = -20.0
-    discharge_max_c: Celsius = 60.0
-    charge_min_c: Celsius = 0.0
-    charge_max_c: Celsius = 45.0
-    cycles: Annotated[int, about(gt=0)] | None = None
-    cycles_note: str = ""
-    price: NotNegative
-    note: str = ""
-    sample: bool = False
-    curves: Annotated[tuple[SheetCurve, ...], about(max_length=20)] = ()
-    pulses: Annotated[tuple[SheetPulse, ...], about(max_length=100)] = ()
-    measured: tuple[str, ...] = ()
-    guessed: tuple[str, ...] = ()
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    chemistry: Annotated[PartId, about("Chemistry", tip="Id of its chemistry")]
+    format: Annotated[Form, about("Form", tip="Round by diameter and length, pouch, or prismatic")]
+    origin: Annotated[
+        Literal["new", "reclaimed"], about("Origin", tip="New, or reclaimed from another pack")
+    ] = "new"
+    voltage_full_v: Annotated[
+        CellVoltage, about("Charge voltage", "V", tip="At the end of a full charge")
+    ]
+    voltage_nominal_v: Annotated[CellVoltage, about("Nominal voltage", "V", tip="As printed")]
+    voltage_empty_v: Annotated[
+        CellVoltage, about("Discharge cut-off", "V", tip="Least voltage that its sheet allows")
+    ]
+    capacity_typical_ah: Annotated[
+        Positive, about("Capacity, typical", "Ah", tip="Of a new cell at a small current")
+    ]
+    capacity_min_ah: (
+        Annotated[Positive, about("Capacity, least", "Ah", tip="That its maker guarantees")] | None
+    ) = None
+    continuous_a: Annotated[
+        Positive,
+        about("Continuous current", "A", tip="Most discharge current that its sheet allows"),
+    ]
+    continuous_at_c: (
+        Annotated[
+            Celsius,
+            about(
+                "Continuous current up to",
+                "°C",
+                tip="Cell temperature up to which the continuous current holds",
+            ),
+        ]
+        | None
+    ) = None
+    pulse_a: (
+        Annotated[Positive, about("Pulse current", "A", tip="Most for a short time")] | None
+    ) = None
+    pulse_s: (
+        Annotated[
+            Positive, about("Pulse lasts", "s", tip="The time for which the pulse current holds")
+        ]
+        | None
+    ) = None
+    charge_standard_a: Annotated[
+        Positive, about("Charge current, standard", "A", tip="Usual charge current")
+    ]
+    charge_max_a: (
+        Annotated[
+            Positive,
+            about("Charge current, most", "A", tip="Most charge current at room temperature"),
+        ]
+        | None
+    ) = None
+    resistance_dc_ohm: (
+        Annotated[
+            Positive,
+            about("DC resistance", "Ω", tip="Drop over current after 10 s, half full, 25 °C"),
+        ]
+        | None
+    ) = None
+    resistance_ac_ohm: Annotated[Positive, about("AC resistance", "Ω", tip="At 1 kHz")] | None = (
+        None
+    )
+    mass_g: Annotated[Positive, about("Mass", "g", tip="Of one cell")]
+    diameter_mm: (
+        Annotated[Positive, about("Diameter", "mm", tip="Of a round cell, with its wrapper")] | None
+    ) = None
+    width_mm: Annotated[Positive, about("Width", "mm", tip="Of a flat cell")] | None = None
+    thickness_mm: Annotated[Positive, about("Thickness", "mm", tip="Of a flat cell")] | None = None
+    height_mm: Annotated[
+        Positive, about("Height", "mm", tip="Of a cell that stands, over its ends")
+    ]
+    discharge_min_c: Annotated[
+        Celsius, about("Discharge from", "°C", tip="Coldest discharge")
+    ] = -20.0
+    discharge_max_c: Annotated[Celsius, about("Discharge up to", "°C", tip="Warmest discharge")] = (
+        60.0
+    )
+    charge_min_c: Annotated[Celsius, about("Charge from", "°C", tip="Coldest charge")] = 0.0
+    charge_max_c: Annotated[Celsius, about("Charge up to", "°C", tip="Warmest charge")] = 45.0
+    cycles: Annotated[int, about("Cycles", gt=0, tip="That its sheet states")] | None = None
+    cycles_note: Annotated[
+        str, about("Cycles, how", tip="Conditions under which they were counted")
+    ] = ""
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one cell")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
+    curves: Annotated[
+        tuple[SheetCurve, ...],
+        about("Discharge curves", max_length=20, tip="As drawn in its sheet"),
+    ] = ()
+    pulses: Annotated[
+        tuple[SheetPulse, ...],
+        about("Pulse resistances", max_length=100, tip="As given in its sheet"),
+    ] = ()
+    measured: Annotated[
+        tuple[str, ...],
+        about("Measured", tip="Names of fields that were measured and not taken from a sheet"),
+    ] = ()
+    guessed: Annotated[
+        tuple[str, ...], about("Guessed", tip="Names of fields that nobody gave")
+    ] = ()
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

@@ -29,23 +29,78 @@ class Charger(Document, frozen=True, kw_only=True):
     current limit of its own.
     """
 
-    id: PartId
-    name: Annotated[str, about("Name", min_length=1, max_length=60)] = "charger"
-    kind: Annotated[ChargerKind, about("Kind")] = "cccv"
-    volts: Annotated[float, about("Volts", "V", gt=0, le=1000)]
-    amps: Annotated[float, about("Amps", "A", ge=1e-3, le=1000)]
-    low_v: Annotated[float, about("At the least", "V", gt=0, le=1000)] | None = None
-    open_v: Annotated[float, about("Shows with nothing connected", "V", gt=0, le=2000)] | None = (
-        None
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", min_length=1, max_length=60, tip="What it is called")] = (
+        "charger"
     )
-    end_a: Annotated[float, about("Turns off under", "A", ge=1e-4, le=1000)] | None = None
-    timer_h: Annotated[float, about("Turns off after", "h", gt=0, le=1000)] | None = None
-    equalise: Annotated[Equalise, about("Equalise stage")] = "unknown"
-    compensates: Annotated[Equalise, about("Volts rise in the cold")] = "unknown"
-    limited: Annotated[bool, about("Limits its current")] = True
-    rebuilt: Annotated[bool, about("Rebuilt")] = False
-    price: Annotated[float, about("Cost", ge=0, le=1e6)] | None = None
-    sample: bool = False
+    kind: Annotated[
+        ChargerKind, about("Kind", tip="CC-CV, for lead, for nickel, or a bench supply")
+    ] = "cccv"
+    volts: Annotated[
+        float, about("Volts", "V", gt=0, le=1000, tip="Constant voltage that it ends at")
+    ]
+    amps: Annotated[float, about("Amps", "A", ge=1e-3, le=1000, tip="Constant current before that")]
+    low_v: (
+        Annotated[
+            float,
+            about(
+                "At the least",
+                "V",
+                gt=0,
+                le=1000,
+                tip="Of its tolerance; as the volts where not given",
+            ),
+        ]
+        | None
+    ) = None
+    open_v: (
+        Annotated[
+            float,
+            about(
+                "Shows with nothing connected",
+                "V",
+                gt=0,
+                le=2000,
+                tip="Measured at its plug with nothing connected",
+            ),
+        ]
+        | None
+    ) = None
+    end_a: (
+        Annotated[
+            float,
+            about(
+                "Turns off under",
+                "A",
+                ge=1e-4,
+                le=1000,
+                tip="Current under which it ends the charge",
+            ),
+        ]
+        | None
+    ) = None
+    timer_h: (
+        Annotated[
+            float, about("Turns off after", "h", gt=0, le=1000, tip="Longest that it charges")
+        ]
+        | None
+    ) = None
+    equalise: Annotated[
+        Equalise,
+        about("Equalise stage", tip="Whether it raises its voltage now and then, as for lead"),
+    ] = "unknown"
+    compensates: Annotated[
+        Equalise,
+        about(
+            "Volts rise in the cold", tip="Whether it raises its voltage in the cold, as for lead"
+        ),
+    ] = "unknown"
+    limited: Annotated[
+        bool, about("Limits its current", tip="False where it gives whatever is drawn")
+    ] = True
+    rebuilt: Annotated[bool, about("Rebuilt", tip="Whether somebody changed it inside")] = False
+    price: Annotated[float, about("Cost", ge=0, le=1e6, tip="Of one")] | None = None
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

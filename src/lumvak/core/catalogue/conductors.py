@@ -1,8 +1,8 @@
 """Strips, sheets and busbars as they are bought."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from lumvak.core.record import Document, NotNegative, PartId, Positive
+from lumvak.core.record import Document, NotNegative, PartId, Positive, about
 from lumvak.core.said import Text, phrase, say_sides
 
 MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "brass", "aluminium"]
@@ -11,17 +11,32 @@ MaterialName = Literal["nickel", "plated steel", "copper", "nickel-copper", "bra
 class Conductor(Document, frozen=True, kw_only=True):
     """A strip, sheet or busbar as it is bought."""
 
-    id: PartId
-    name: str
-    material: MaterialName
-    form: Literal["strip", "sheet", "busbar"]
-    thickness_mm: Positive
-    width_mm: Positive
-    join: Literal["weld", "solder", "screw"]
-    weld_equivalent_mm: Positive | None = None
-    price_per_m: NotNegative
-    note: str = ""
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    material: Annotated[MaterialName, about("Metal", tip="What it is made of")]
+    form: Annotated[
+        Literal["strip", "sheet", "busbar"],
+        about("Form", tip="Strip by width, sheet that is cut, or busbar"),
+    ]
+    thickness_mm: Annotated[Positive, about("Thickness", "mm", tip="Of one layer")]
+    width_mm: Annotated[Positive, about("Width", "mm", tip="As it is sold")]
+    join: Annotated[
+        Literal["weld", "solder", "screw"], about("Joined by", tip="Weld, solder or screw")
+    ]
+    weld_equivalent_mm: (
+        Annotated[
+            Positive,
+            about(
+                "Welds like nickel of",
+                "mm",
+                tip="Thickness of nickel that is as hard to weld; its own where not given",
+            ),
+        ]
+        | None
+    ) = None
+    price_per_m: Annotated[NotNegative, about("Cost of a metre", "money", tip="As it is sold")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     @property
     def said(self) -> Text:

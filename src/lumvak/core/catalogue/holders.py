@@ -1,8 +1,8 @@
 """Holders that keep round cells apart: one half over each end of the cells."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit
+from lumvak.core.record import Document, NotNegative, PartId, Positive, Unfit, about
 from lumvak.core.said import digits, phrase
 
 
@@ -14,19 +14,27 @@ class Holder(Document, frozen=True, kw_only=True):
     strip of ``channel_mm`` lies flat. ``mass_g`` and ``price`` are those of one place.
     """
 
-    id: PartId
-    name: str
-    diameter_mm: Positive
-    rows: Literal["straight", "nested"] = "straight"
-    pitch_mm: Positive
-    edge_mm: NotNegative = 1.0
-    rim_mm: NotNegative = 0.0
-    rib_mm: NotNegative = 0.0
-    channel_mm: Positive | None = None
-    mass_g: NotNegative = 0.0
-    price: NotNegative = 0.0
-    note: str = ""
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    diameter_mm: Annotated[Positive, about("Cell diameter", "mm", tip="That it takes")]
+    rows: Annotated[
+        Literal["straight", "nested"], about("Rows", tip="In line, or offset by half a pitch")
+    ] = "straight"
+    pitch_mm: Annotated[Positive, about("Pitch", "mm", tip="From centre to centre")]
+    edge_mm: Annotated[NotNegative, about("Edge", "mm", tip="Outside the outermost cells")] = 1.0
+    rim_mm: Annotated[NotNegative, about("Rim", "mm", tip="That stands up around it")] = 0.0
+    rib_mm: Annotated[NotNegative, about("Rib", "mm", tip="That stands up between cells")] = 0.0
+    channel_mm: (
+        Annotated[
+            Positive,
+            about("Channel", "mm", tip="Width of the way for a strip; any where not given"),
+        ]
+        | None
+    ) = None
+    mass_g: Annotated[NotNegative, about("Mass", "g", tip="Of one place")] = 0.0
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one place")] = 0.0
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

@@ -31,8 +31,10 @@ USUAL_WORDS: dict[str, str] = {
 class InstrumentWord(Document, frozen=True):
     """A command: what is ``meant``, and how the instrument ``says`` it."""
 
-    meant: Meant
-    says: Annotated[str, about(min_length=1, max_length=120)]
+    meant: Annotated[Meant, about("Meant", tip="What the command is for")]
+    says: Annotated[
+        str, about("Command", min_length=1, max_length=120, tip="As the instrument takes it")
+    ]
 
 
 class BenchInstrument(Document, frozen=True, kw_only=True):
@@ -42,14 +44,24 @@ class BenchInstrument(Document, frozen=True, kw_only=True):
     reading, where its sheet says.
     """
 
-    id: PartId
-    name: str
-    idn: Annotated[str, about("Says of itself", min_length=1, max_length=120)]
-    words: Annotated[tuple[InstrumentWord, ...], about("Commands", max_length=40)] = ()
-    volt_share: Annotated[float, about(ge=0, le=0.1)] | None = None
-    amp_share: Annotated[float, about(ge=0, le=0.1)] | None = None
-    note: str = ""
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    idn: Annotated[
+        str,
+        about("Says of itself", min_length=1, max_length=120, tip="A piece of its answer to *IDN?"),
+    ]
+    words: Annotated[
+        tuple[InstrumentWord, ...],
+        about("Commands", max_length=40, tip="Where it speaks otherwise than SCPI"),
+    ] = ()
+    volt_share: (
+        Annotated[float, about("Voltage error", ge=0, le=0.1, tip="Share of the reading")] | None
+    ) = None
+    amp_share: (
+        Annotated[float, about("Current error", ge=0, le=0.1, tip="Share of the reading")] | None
+    ) = None
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where a command has places that its values do not fill."""

@@ -28,9 +28,26 @@ class BandPoint(Document, frozen=True):
     ``most_s`` is ``None`` where it need not open at all.
     """
 
-    ratio: Annotated[float, about("Times the rating", gt=1, le=100)]
-    least_s: Annotated[float, about("Opens no sooner than", "s", gt=0, le=1e7)]
-    most_s: Annotated[float, about("Opens by", "s", gt=0, le=1e7)] | None = None
+    ratio: Annotated[float, about("Times the rating", gt=1, le=100, tip="Current over the rating")]
+    least_s: Annotated[
+        float,
+        about(
+            "Opens no sooner than", "s", gt=0, le=1e7, tip="Soonest that it opens at that current"
+        ),
+    ]
+    most_s: (
+        Annotated[
+            float,
+            about(
+                "Opens by",
+                "s",
+                gt=0,
+                le=1e7,
+                tip="Latest that it opens; not given where it may hold for ever",
+            ),
+        ]
+        | None
+    ) = None
 
 
 # Road-vehicle blade fuses, typical (methods 22).
@@ -124,22 +141,39 @@ def check_band(name: str, band: Sequence[BandPoint]) -> None:
 class Fuse(Document, frozen=True, kw_only=True):
     """A fuse; ``derate_per_k`` is the share of its rating lost for each kelvin over 25 °C."""
 
-    id: PartId
-    name: str
-    form: FuseForm
-    rating_a: Positive
-    voltage_dc_v: Positive
-    breaking_a: Positive
-    band: Annotated[tuple[BandPoint, ...], about("Melting band", min_length=2, max_length=40)] = (
-        BLADE_BAND
-    )
-    derate_per_k: Annotated[float, about(ge=0, le=0.02)] = 0.002
-    resistance_mohm: Positive
-    mass_g: NotNegative = 0.0
-    price: NotNegative
-    note: str = ""
-    guessed: Guessed = ()
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    form: Annotated[FuseForm, about("Form", tip="Blade, bolt-down, or cartridge")]
+    rating_a: Annotated[Positive, about("Rating", "A", tip="That it carries continuously at 25 °C")]
+    voltage_dc_v: Annotated[Positive, about("DC voltage", "V", tip="Up to which it clears an arc")]
+    breaking_a: Annotated[
+        Positive, about("Breaking capacity", "A", tip="Most short-circuit current that it clears")
+    ]
+    band: Annotated[
+        tuple[BandPoint, ...],
+        about(
+            "Melting band",
+            min_length=2,
+            max_length=40,
+            tip="Times within which it opens, by current over rating",
+        ),
+    ] = BLADE_BAND
+    derate_per_k: Annotated[
+        float,
+        about(
+            "Loses per kelvin",
+            "1/K",
+            ge=0,
+            le=0.02,
+            tip="Share of its rating for each kelvin over 25 °C",
+        ),
+    ] = 0.002
+    resistance_mohm: Annotated[Positive, about("Resistance", "mΩ", tip="Cold")]
+    mass_g: Annotated[NotNegative, about("Mass", "g", tip="Of one")] = 0.0
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    guessed: Annotated[Guessed, about("Guessed", tip="Names of fields that nobody gave")] = ()
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -155,15 +189,15 @@ class Fuse(Document, frozen=True, kw_only=True):
 class Wire(Document, frozen=True):
     """A stranded copper wire by the metre."""
 
-    id: PartId
-    name: str
-    area_mm2: Positive
-    outer_mm: Positive
-    insulation: Insulation
-    mass_g_per_m: NotNegative
-    price_per_m: NotNegative
-    note: str = ""
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    area_mm2: Annotated[Positive, about("Section", "mm²", tip="Of copper")]
+    outer_mm: Annotated[Positive, about("Outer diameter", "mm", tip="Over the insulation")]
+    insulation: Annotated[Insulation, about("Insulation", tip="What it is made of")]
+    mass_g_per_m: Annotated[NotNegative, about("Mass of a metre", "g", tip="With insulation")]
+    price_per_m: Annotated[NotNegative, about("Cost of a metre", "money", tip="As it is sold")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -193,20 +227,33 @@ def check_short(short_a: float, continuous_a: float) -> None:
 class Connector(Document, frozen=True, kw_only=True):
     """A pair of connectors, mated; ``short_a`` is what it carries for ``short_s``."""
 
-    id: PartId
-    name: str
-    continuous_a: Positive
-    short_a: Positive
-    short_s: Positive
-    mated_mohm: Positive
-    voltage_dc_v: Positive
-    anti_spark_ohm: Positive | None = None
-    anti_spark_j: Positive | None = None
-    mass_g: NotNegative = 0.0
-    price: NotNegative
-    note: str = ""
-    guessed: Guessed = ()
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    continuous_a: Annotated[
+        Positive, about("Continuous current", "A", tip="Mated, at room temperature")
+    ]
+    short_a: Annotated[
+        Positive, about("Short-time current", "A", tip="That it carries for short_s")
+    ]
+    short_s: Annotated[Positive, about("Short time", "s", tip="For which it carries short_a")]
+    mated_mohm: Annotated[Positive, about("Resistance", "mΩ", tip="Of one mated pair of contacts")]
+    voltage_dc_v: Annotated[Positive, about("DC voltage", "V", tip="That it is rated for")]
+    anti_spark_ohm: (
+        Annotated[
+            Positive,
+            about("Anti-spark resistor", "Ω", tip="In its first contact; none where not given"),
+        ]
+        | None
+    ) = None
+    anti_spark_j: (
+        Annotated[Positive, about("Anti-spark energy", "J", tip="That its resistor takes at once")]
+        | None
+    ) = None
+    mass_g: Annotated[NotNegative, about("Mass", "g", tip="Of the pair")] = 0.0
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of the pair")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    guessed: Annotated[Guessed, about("Guessed", tip="Names of fields that nobody gave")] = ()
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -234,21 +281,25 @@ MOST_CONTACT_W = 30.0
 class Switch(Document, frozen=True, kw_only=True):
     """A switch in the main lead; ``hold_w`` is what keeps it closed."""
 
-    id: PartId
-    name: str
-    kind: SwitchKind
-    continuous_a: Positive
-    short_a: Positive
-    short_s: Positive
-    breaking_a: Positive
-    voltage_dc_v: Positive
-    resistance_mohm: Positive
-    hold_w: NotNegative = 0.0
-    mass_g: NotNegative = 0.0
-    price: NotNegative
-    note: str = ""
-    guessed: Guessed = ()
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    kind: Annotated[
+        SwitchKind, about("Kind", tip="Switch, relay (contactor), breaker, or electronic")
+    ]
+    continuous_a: Annotated[Positive, about("Continuous current", "A", tip="Closed")]
+    short_a: Annotated[
+        Positive, about("Short-time current", "A", tip="That it carries for short_s")
+    ]
+    short_s: Annotated[Positive, about("Short time", "s", tip="For which it carries short_a")]
+    breaking_a: Annotated[Positive, about("Breaks", "A", tip="Direct current that it interrupts")]
+    voltage_dc_v: Annotated[Positive, about("DC voltage", "V", tip="At which it interrupts")]
+    resistance_mohm: Annotated[Positive, about("Resistance", "mΩ", tip="Closed")]
+    hold_w: Annotated[NotNegative, about("Holding power", "W", tip="That keeps it closed")] = 0.0
+    mass_g: Annotated[NotNegative, about("Mass", "g", tip="Of one")] = 0.0
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    guessed: Annotated[Guessed, about("Guessed", tip="Names of fields that nobody gave")] = ()
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -265,19 +316,29 @@ class Surge(Document, frozen=True, kw_only=True):
     it swallows at once, ``watts`` what it gives off for good.
     """
 
-    id: PartId
-    name: str
-    kind: SurgeKind
-    ohm: Positive
-    energy_j: Positive
-    beta_k: Positive | None = None
-    steady_a: Positive | None = None
-    dissipation_w_per_k: Positive | None = None
-    time_constant_s: Positive | None = None
-    watts: Positive | None = None
-    price: NotNegative
-    note: str = ""
-    sample: bool = False
+    id: Annotated[PartId, about("Id", tip="Name in files: small letters, digits, dots, hyphens")]
+    name: Annotated[str, about("Name", tip="As it is shown")]
+    kind: Annotated[SurgeKind, about("Kind", tip="Thermistor (NTC), resistor, or anti-spark part")]
+    ohm: Annotated[Positive, about("Resistance", "Ω", tip="At 25 °C")]
+    energy_j: Annotated[Positive, about("Energy", "J", tip="That it takes at once")]
+    beta_k: Annotated[Positive, about("B value", "K", tip="Of a thermistor")] | None = None
+    steady_a: (
+        Annotated[
+            Positive,
+            about("Steady current", "A", tip="Most that a thermistor carries continuously"),
+        ]
+        | None
+    ) = None
+    dissipation_w_per_k: (
+        Annotated[Positive, about("Dissipation", "W/K", tip="Of a thermistor in still air")] | None
+    ) = None
+    time_constant_s: (
+        Annotated[Positive, about("Time constant", "s", tip="Of its cooling")] | None
+    ) = None
+    watts: Annotated[Positive, about("Power", "W", tip="Of a resistor, continuous")] | None = None
+    price: Annotated[NotNegative, about("Cost", "money", tip="Of one")]
+    note: Annotated[str, about("Note", tip="Free text")] = ""
+    sample: Annotated[bool, about("Sample data", tip="True for parts that are made up")] = False
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

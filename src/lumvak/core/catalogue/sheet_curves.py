@@ -21,10 +21,11 @@ class SheetCurve(Document, frozen=True, kw_only=True):
     ``temperature_c`` is that of the cell, held for the length of the curve.
     """
 
-    current_a: Positive
-    temperature_c: Celsius = ROOM_C
+    current_a: Annotated[Positive, about("Current", "A", tip="Of the discharge")]
+    temperature_c: Annotated[Celsius, about("Temperature", "°C", tip="Of the cell")] = ROOM_C
     points: Annotated[
-        tuple[tuple[NotNegative, CellVoltage], ...], about(min_length=LEAST_POINTS, max_length=2000)
+        tuple[tuple[NotNegative, CellVoltage], ...],
+        about("Points", min_length=LEAST_POINTS, max_length=2000, tip="Pairs of Ah taken and V"),
     ]
 
     @property
@@ -47,7 +48,7 @@ class SheetCurve(Document, frozen=True, kw_only=True):
 class SheetPulse(Document, frozen=True, kw_only=True):
     """DC resistance in ohm after so many seconds of current, at a charge and a temperature."""
 
-    charge: Share = 0.5
-    seconds: Annotated[float, about(ge=0.1, le=600)] = 10.0
-    temperature_c: Celsius = ROOM_C
-    ohm: Positive
+    charge: Annotated[Share, about("Charge", tip="How full: 1 is full")] = 0.5
+    seconds: Annotated[float, about("After", "s", ge=0.1, le=600, tip="Length of the pulse")] = 10.0
+    temperature_c: Annotated[Celsius, about("Temperature", "°C", tip="Of the cell")] = ROOM_C
+    ohm: Annotated[Positive, about("Resistance", "Ω", tip="Drop over current at that time")]

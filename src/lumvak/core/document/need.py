@@ -3,106 +3,98 @@
 from collections.abc import Collection
 from typing import Annotated, Literal
 
-from lumvak.core.record import Document, Unfit, about
-from lumvak.core.said import listed, phrase, say
-from lumvak.core.spelling import Refused
-
-MOST_DUTY_STEPS = 500
-MOST_RAILS = 12
-MOST_APPLIANCES = 40
-Kind = Literal["vehicle", "tool", "supply", "portable"]
-LoadBasis = Literal["current", "power", "duty", "rails"]
-EnduranceBasis = Literal["runtime", "capacity", "energy", "distance", "appliances", "open"]
-RailKind = Literal["direct", "converter", "inverter"]
-Given = Literal["measured", "estimated"]
-
-
-class DutyStep(Document, frozen=True):
-    """A part of a duty: an amount in A or W for a time in s."""
-
-    amount: Annotated[float, about("Amount", ge=0, le=1e6)]
-    seconds: Annotated[float, about("Seconds", "s", gt=0, le=1e6)]
-
-
-class Rail(Document, frozen=True):
-    """One output of a portable supply: its voltage and what makes it from that of the pack."""
-
-    name: Annotated[str, about("Rail", min_length=1, max_length=40)]
-    volts: Annotated[float, about("Volts", "V", gt=0, le=1000)]
-    kind: Annotated[RailKind, about("Made by")] = "converter"
-    efficiency: Annotated[float, about("Efficiency", "%", gt=0, le=1)] | None = None
-    limit_w: Annotated[float, about("Gives at most", "W", gt=0, le=1e6)] | None = None
-    fuse_a: Annotated[float, about("Fuse", "A", gt=0, le=1000)] | None = None
-    idle_w: Annotated[float, about("Draws idle", "W", ge=0, le=1e5)] = 0.0
-
-
-class Appliance(Document, frozen=True, kw_only=True):
-    """Something fed from a rail: watts, or amps at the volts of the rail, and hours a charge."""
-
-    name: Annotated[str, about("Appliance", min_length=1, max_length=40)]
-    rail: Annotated[str, about("Fed from", min_length=1, max_length=40)]
-    amount: Annotated[float, about("Draws", ge=0, le=1e6)]
-    unit: Annotated[Literal["W", "A"], about("In")] = "W"
-    hours: Annotated[float, about("Hours a charge", "h", ge=0, le=1e4)]
-
-
-# What a load, and how long it is wanted, may be given as, and the fields that say so.
-LOADS: dict[LoadBasis, tuple[str, ...]] = {
-    "current": ("current_a",), "power": ("power_w",), "duty": ("duty",),
-    "rails": ("rails", "appliances"),
-}  # fmt: skip
-ENDURANCES: dict[EnduranceBasis, tuple[str, ...]] = {
-    "runtime": ("runtime_h",), "capacity": ("capacity_ah",), "energy": ("energy_wh",),
-    "distance": ("distance_km",), "appliances": ("appliances",), "open": (),
-}  # fmt: skip
-AMOUNTS = frozenset(
-    name for ways in (LOADS, ENDURANCES) for names in ways.values() for name in names
+from lumvak.core.document.loads import (
+    AMOUNTS,
+    ENDURANCES,
+    LOADS,
+    MOST_APPLIANCES,
+    MOST_DUTY_STEPS,
+    MOST_RAILS,
+    Appliance,
+    DutyStep,
+    EnduranceBasis,
+    LoadBasis,
+    Rail,
+    check_fed,
 )
+from lumvak.core.record import Document, Unfit, about
+from lumvak.core.said import phrase, say
 
-
-def bases_of(given: Collection[str]) -> dict[str, str]:
-    """What ``load_basis`` and ``endurance_basis`` follow from the fields that are given.
-
-    Raises Refused where two of them contradict, and nobody says which counts.
-    """
-    found: dict[str, str] = {}
-    for name, ways in (("load_basis", LOADS), ("endurance_basis", ENDURANCES)):
-        named = {
-            basis: [field for field in fields if field in given] for basis, fields in ways.items()
-        }
-        meant = [basis for basis, fields in named.items() if fields]
-        if name in given or not meant:
-            continue
-        if len(meant) > 1:
-            fields = " and ".join(named[basis][0] for basis in meant)
-            raise Refused(
-                phrase(
-                    "{} are given, and not which of them counts; accepted: one of them, or {} {}",
-                    fields,
-                    name,
-                    " or ".join(meant),
-                )
-            )
-        found[name] = meant[0]
-    return found
+Kind = Literal["vehicle", "tool", "supply", "portable"]
+Given = Literal["measured", "estimated"]
 
 
 class Need(Document, frozen=True):
     """What is to be powered, and what limits it sets."""
 
-    kind: Annotated[Kind, about("Equipment")] = "vehicle"
+    kind: Annotated[
+        Kind,
+        about(
+            "Equipment",
+            tip="Vehicle, tool, supply that replaces a lead battery, or portable supply with rails",
+        ),
+    ] = "vehicle"
     rated_voltage_v: Annotated[
-        float, about("Rated voltage", "V", gt=0, le=1000, also="nominal system volts")
+        float,
+        about(
+            "Rated voltage",
+            "V",
+            gt=0,
+            le=1000,
+            also="nominal system volts",
+            tip="As printed on the motor or its controller",
+        ),
     ] = 36.0
     max_voltage_v: (
-        Annotated[float, about("Maximum voltage", "V", gt=0, le=1000, also="maximum input")] | None
-    ) = None
-    stop_voltage_v: (
-        Annotated[float, about("Low-voltage cut-off", "V", gt=0, le=1000, also="cut-off LVC")]
+        Annotated[
+            float,
+            about(
+                "Maximum voltage",
+                "V",
+                gt=0,
+                le=1000,
+                also="maximum input",
+                tip="The most that the equipment stands; from the rated voltage where not given",
+            ),
+        ]
         | None
     ) = None
-    nickel_cells: Annotated[int, about("Nickel cells in the old pack", ge=1, le=100)] | None = None
-    contacts: Annotated[Literal[2, 3], about("Contacts of the old pack")] | None = None
+    stop_voltage_v: (
+        Annotated[
+            float,
+            about(
+                "Low-voltage cut-off",
+                "V",
+                gt=0,
+                le=1000,
+                also="cut-off LVC",
+                tip="Where the equipment stops; from the rated voltage where not given",
+            ),
+        ]
+        | None
+    ) = None
+    nickel_cells: (
+        Annotated[
+            int,
+            about(
+                "Nickel cells in the old pack",
+                ge=1,
+                le=100,
+                tip="Of a tool: how many cells of 1.2 V its old pack had",
+            ),
+        ]
+        | None
+    ) = None
+    contacts: (
+        Annotated[
+            Literal[2, 3],
+            about(
+                "Contacts of the old pack",
+                tip="Of a tool: two for plus and minus, a third for the thermistor",
+            ),
+        ]
+        | None
+    ) = None
     old_charger_stop_v: (
         Annotated[
             float,
@@ -116,9 +108,26 @@ class Need(Document, frozen=True):
         ]
         | None
     ) = None
-    stall_current_a: Annotated[float, about("Stall current", "A", gt=0, le=10000)] | None = None
+    stall_current_a: (
+        Annotated[
+            float,
+            about("Stall current", "A", gt=0, le=10000, tip="Drawn with the motor held still"),
+        ]
+        | None
+    ) = None
     controller_limit_a: (
-        Annotated[float, about("Controller limit", "A", gt=0, le=10000, also="ESC")] | None
+        Annotated[
+            float,
+            about(
+                "Controller limit",
+                "A",
+                gt=0,
+                le=10000,
+                also="ESC",
+                tip="Most battery current that the controller lets flow",
+            ),
+        ]
+        | None
     ) = None
     motor_kv: (
         Annotated[
@@ -134,7 +143,10 @@ class Need(Document, frozen=True):
         ]
         | None
     ) = None
-    wheel_mm: Annotated[float, about("Wheel", "mm", gt=0, le=5000)] | None = None
+    wheel_mm: (
+        Annotated[float, about("Wheel", "mm", gt=0, le=5000, tip="Diameter of the driven wheel")]
+        | None
+    ) = None
     gear: Annotated[
         float,
         about(
@@ -144,53 +156,232 @@ class Need(Document, frozen=True):
             tip="Motor turns for one turn of the wheel; 1 for a hub motor",
         ),
     ] = 1.0
-    lead_replaced: Annotated[bool, about("Replaces a lead battery one for one")] = False
-    lead_charger: Annotated[bool, about("The lead charger stays")] = False
-    rails: Annotated[tuple[Rail, ...], about("Rails", min_length=1, max_length=MOST_RAILS)] = (
+    lead_replaced: Annotated[
+        bool,
+        about(
+            "Replaces a lead battery one for one",
+            tip="Whether the pack takes the place of a lead battery in its tray",
+        ),
+    ] = False
+    lead_charger: Annotated[
+        bool,
+        about("The lead charger stays", tip="Whether the charger of the lead battery stays in use"),
+    ] = False
+    rails: Annotated[
+        tuple[Rail, ...],
+        about("Rails", min_length=1, max_length=MOST_RAILS, tip="Outputs of a portable supply"),
+    ] = (
         Rail(name="12 V", volts=12.0),
         Rail(name="5 V", volts=5.0, limit_w=15.0),
     )
     appliances: Annotated[
-        tuple[Appliance, ...], about("Appliances", min_length=1, max_length=MOST_APPLIANCES)
+        tuple[Appliance, ...],
+        about(
+            "Appliances", min_length=1, max_length=MOST_APPLIANCES, tip="What is fed from the rails"
+        ),
     ] = (
         Appliance(name="lamp", rail="12 V", amount=10.0, hours=5.0),
         Appliance(name="telephone", rail="5 V", amount=2.0, unit="A", hours=2.0),
     )
-    load_basis: Annotated[LoadBasis, about("Load given as")] = "current"
-    current_a: Annotated[float, about("Continuous current", "A", gt=0, le=5000, also="amps")] = 15.0
-    power_w: Annotated[float, about("Continuous power", "W", gt=0, le=1e6, also="watts")] = 500.0
-    efficiency: Annotated[float, about("Efficiency", "%", gt=0, le=1)] | None = None
-    duty: Annotated[
-        tuple[DutyStep, ...], about("Duty", min_length=1, max_length=MOST_DUTY_STEPS)
-    ] = (DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0))
-    duty_unit: Annotated[Literal["A", "W"], about("Duty in")] = "A"
-    peak_current_a: (
-        Annotated[float, about("Peak current", "A", gt=0, le=10000, also="maximum burst amps")]
+    load_basis: Annotated[
+        LoadBasis, about("Load given as", tip="Which of current, power, duty or rails counts")
+    ] = "current"
+    current_a: Annotated[
+        float,
+        about(
+            "Continuous current",
+            "A",
+            gt=0,
+            le=5000,
+            also="amps",
+            tip="Battery current that flows all the time",
+        ),
+    ] = 15.0
+    power_w: Annotated[
+        float,
+        about(
+            "Continuous power",
+            "W",
+            gt=0,
+            le=1e6,
+            also="watts",
+            tip="At the shaft, or at the terminals where the efficiency is 100 %",
+        ),
+    ] = 500.0
+    efficiency: (
+        Annotated[
+            float,
+            about(
+                "Efficiency", "%", gt=0, le=1, tip="Of motor and controller; 85 % where not given"
+            ),
+        ]
         | None
     ) = None
-    peak_duration_s: Annotated[float, about("Peak lasts", "s", gt=0, le=3600)] | None = None
-    peak_given: Annotated[Given, about("The peak is")] = "measured"
-    endurance_basis: Annotated[EnduranceBasis, about("How long, given as")] = "runtime"
-    runtime_h: Annotated[float, about("Run time", "h", gt=0, le=1000, also="duration")] = 1.0
-    capacity_ah: Annotated[
-        float, about("Capacity wanted", "Ah", gt=0, le=1e5, also="amp hours")
-    ] = 15.0
-    energy_wh: Annotated[float, about("Energy wanted", "Wh", gt=0, le=1e6)] = 500.0
-    distance_km: Annotated[float, about("Distance", "km", gt=0, le=1e4, also="range")] = 30.0
-    consumption_wh_per_km: Annotated[float, about("Consumption", "Wh/km", gt=0, le=1e4)] | None = (
-        None
-    )
-    ambient_c: Annotated[float, about("Ambient, warmest", "°C", ge=-40, le=70)] | None = None
-    coldest_c: Annotated[float, about("Ambient, coldest", "°C", ge=-40, le=70)] | None = None
-    charger_voltage_v: Annotated[float, about("Charger voltage", "V", gt=0, le=1000)] | None = None
-    charger_current_a: Annotated[float, about("Charger current", "A", gt=0, le=1000)] | None = None
-
-    replaced_voltage_v: Annotated[float, about("Old pack, rated", "V", gt=0, le=1000)] | None = None
-    replaced_capacity_ah: (
-        Annotated[float, about("Old pack, capacity", "Ah", gt=0, le=1e5)] | None
+    duty: Annotated[
+        tuple[DutyStep, ...],
+        about("Duty", min_length=1, max_length=MOST_DUTY_STEPS, tip="Steps of load that repeat"),
+    ] = (DutyStep(amount=30.0, seconds=10.0), DutyStep(amount=12.0, seconds=50.0))
+    duty_unit: Annotated[Literal["A", "W"], about("Duty in", tip="A or W")] = "A"
+    peak_current_a: (
+        Annotated[
+            float,
+            about(
+                "Peak current",
+                "A",
+                gt=0,
+                le=10000,
+                also="maximum burst amps",
+                tip="Highest battery current; the continuous load where not given",
+            ),
+        ]
+        | None
     ) = None
-    replaced_cost: Annotated[float, about("Old pack, cost", "money", ge=0, le=1e6)] | None = None
-    replaced_mass_kg: Annotated[float, about("Old pack, mass", "kg", gt=0, le=1e4)] | None = None
+    peak_duration_s: (
+        Annotated[
+            float,
+            about(
+                "Peak lasts",
+                "s",
+                gt=0,
+                le=3600,
+                tip="How long the peak lasts; 10 s where not given",
+            ),
+        ]
+        | None
+    ) = None
+    peak_given: Annotated[
+        Given, about("The peak is", tip="Measured, or estimated and so marked as assumed")
+    ] = "measured"
+    endurance_basis: Annotated[
+        EnduranceBasis,
+        about(
+            "How long, given as",
+            tip="Which of run time, capacity, energy, distance or appliances counts",
+        ),
+    ] = "runtime"
+    runtime_h: Annotated[
+        float,
+        about(
+            "Run time", "h", gt=0, le=1000, also="duration", tip="How long it is to run at the load"
+        ),
+    ] = 1.0
+    capacity_ah: Annotated[
+        float,
+        about(
+            "Capacity wanted",
+            "Ah",
+            gt=0,
+            le=1e5,
+            also="amp hours",
+            tip="Charge that is to be delivered",
+        ),
+    ] = 15.0
+    energy_wh: Annotated[
+        float, about("Energy wanted", "Wh", gt=0, le=1e6, tip="Energy that is to be delivered")
+    ] = 500.0
+    distance_km: Annotated[
+        float,
+        about(
+            "Distance", "km", gt=0, le=1e4, also="range", tip="How far it is to go on one charge"
+        ),
+    ] = 30.0
+    consumption_wh_per_km: (
+        Annotated[
+            float,
+            about(
+                "Consumption",
+                "Wh/km",
+                gt=0,
+                le=1e4,
+                tip="What a kilometre takes; usual for the rated voltage where not given",
+            ),
+        ]
+        | None
+    ) = None
+    ambient_c: (
+        Annotated[
+            float,
+            about(
+                "Ambient, warmest",
+                "°C",
+                ge=-40,
+                le=70,
+                tip="Warmest air in use; 25 °C where not given",
+            ),
+        ]
+        | None
+    ) = None
+    coldest_c: (
+        Annotated[
+            float,
+            about(
+                "Ambient, coldest",
+                "°C",
+                ge=-40,
+                le=70,
+                tip="Coldest air in use; as the warmest where not given",
+            ),
+        ]
+        | None
+    ) = None
+    charger_voltage_v: (
+        Annotated[
+            float, about("Charger voltage", "V", gt=0, le=1000, tip="Of a charger that is there")
+        ]
+        | None
+    ) = None
+    charger_current_a: (
+        Annotated[
+            float, about("Charger current", "A", gt=0, le=1000, tip="Of a charger that is there")
+        ]
+        | None
+    ) = None
+
+    replaced_voltage_v: (
+        Annotated[
+            float,
+            about(
+                "Old pack, rated",
+                "V",
+                gt=0,
+                le=1000,
+                tip="Rated voltage of the pack that is replaced, to compare",
+            ),
+        ]
+        | None
+    ) = None
+    replaced_capacity_ah: (
+        Annotated[
+            float,
+            about(
+                "Old pack, capacity",
+                "Ah",
+                gt=0,
+                le=1e5,
+                tip="Capacity of the pack that is replaced",
+            ),
+        ]
+        | None
+    ) = None
+    replaced_cost: (
+        Annotated[
+            float,
+            about(
+                "Old pack, cost",
+                "money",
+                ge=0,
+                le=1e6,
+                tip="What the replaced pack would cost anew",
+            ),
+        ]
+        | None
+    ) = None
+    replaced_mass_kg: (
+        Annotated[
+            float, about("Old pack, mass", "kg", gt=0, le=1e4, tip="Mass of the replaced pack")
+        ]
+        | None
+    ) = None
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -237,29 +428,7 @@ class Need(Document, frozen=True):
             )
         if not any(step.amount > 0.0 for step in self.duty):
             raise Unfit("duty", "every step is 0; accepted: a step with a load in it")
-        self._check_fed()
-
-    def _check_fed(self) -> None:
-        names = [rail.name for rail in self.rails]
-        for place, name in enumerate(names):
-            if name in names[:place]:
-                raise Unfit(
-                    "rails", phrase("two are called “{}”; accepted: names that differ", name)
-                )
-        for item in self.appliances:
-            if item.rail not in names:
-                raise Unfit(
-                    "appliances",
-                    phrase(
-                        "“{}” is fed from “{}”, which is no rail; accepted: {}",
-                        item.name,
-                        item.rail,
-                        listed(names),
-                    ),
-                )
-        fed = sum(item.amount for item in self.appliances) + sum(item.idle_w for item in self.rails)
-        if self.load_basis == "rails" and fed <= 0.0:
-            raise Unfit("appliances", "nothing draws anything; accepted: one with watts or amps")
+        check_fed(self.rails, self.appliances, self.load_basis)
 
 
 def idle_in(need: Need, given: Collection[str]) -> tuple[str, ...]:

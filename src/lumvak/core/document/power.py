@@ -32,27 +32,91 @@ SettingKey = Literal[
 class Leads(Document, frozen=True):
     """Two leads of one kind; ``wire`` names a part, else section and diameter are as typed."""
 
-    wire: Annotated[PartId, about("Wire", also="cable")] | None = None
-    area_mm2: (
-        Annotated[float, about("Section", "mm²", gt=0, le=500, also="wire gauge AWG")] | None
+    wire: (
+        Annotated[
+            PartId,
+            about("Wire", also="cable", tip="Id of the wire; as recommended where not given"),
+        ]
+        | None
     ) = None
-    length_m: Annotated[float, about("Length of one lead", "m", gt=0, le=100)] = 0.5
-    outer_mm: Annotated[float, about("Outer diameter", "mm", gt=0, le=60)] | None = None
-    insulation: Annotated[Insulation, about("Insulation")] | None = None
-    bundled: Annotated[bool, about("Lies in a bundle")] = False
-    school: Annotated[School, about("What a lead carries", also="ampacity")] = "temperature"
-    rise_limit_k: Annotated[float, about("Rise over the air", "K", gt=0, le=150)] = 35.0
-    rule_a_per_mm2: Annotated[float, about("Rule, copper", "A/mm²", gt=0, le=100)] = 6.0
-    loss_mv: Annotated[float, about("Drop allowed in both leads", "mV", gt=0, le=1e5)] = 250.0
+    area_mm2: (
+        Annotated[
+            float,
+            about(
+                "Section",
+                "mm²",
+                gt=0,
+                le=500,
+                also="wire gauge AWG",
+                tip="Copper section, where no wire is named",
+            ),
+        ]
+        | None
+    ) = None
+    length_m: Annotated[
+        float, about("Length of one lead", "m", gt=0, le=100, tip="From the pack to what it feeds")
+    ] = 0.5
+    outer_mm: (
+        Annotated[
+            float,
+            about(
+                "Outer diameter",
+                "mm",
+                gt=0,
+                le=60,
+                tip="Over the insulation; from the section where not given",
+            ),
+        ]
+        | None
+    ) = None
+    insulation: (
+        Annotated[
+            Insulation,
+            about("Insulation", tip="What it is insulated with; silicone where not given"),
+        ]
+        | None
+    ) = None
+    bundled: Annotated[
+        bool, about("Lies in a bundle", tip="Whether both leads lie in one sleeve")
+    ] = False
+    school: Annotated[
+        School,
+        about(
+            "What a lead carries",
+            also="ampacity",
+            tip="Criterion that leads are chosen by: temperature, current density or loss",
+        ),
+    ] = "temperature"
+    rise_limit_k: Annotated[
+        float,
+        about(
+            "Rise over the air",
+            "K",
+            gt=0,
+            le=150,
+            tip="Allowed over the air at the continuous load",
+        ),
+    ] = 35.0
+    rule_a_per_mm2: Annotated[
+        float, about("Rule, copper", "A/mm²", gt=0, le=100, tip="Allowed current density")
+    ] = 6.0
+    loss_mv: Annotated[
+        float,
+        about("Drop allowed in both leads", "mV", gt=0, le=1e5, tip="Allowed drop over both leads"),
+    ] = 250.0
 
 
 class SettingChange(Document, frozen=True):
     """One setting of an adjustable board that the builder wants otherwise than proposed."""
 
-    key: SettingKey
-    value: Annotated[float, about("Value", ge=-60, le=1e5)] | None = None
-    release: Annotated[float, about("Release", ge=-60, le=1e5)] | None = None
-    delay_s: Annotated[float, about("Delay", "s", gt=0, le=3600)] | None = None
+    key: Annotated[SettingKey, about("Setting", tip="Which one, such as over_voltage")]
+    value: Annotated[float, about("Value", ge=-60, le=1e5, tip="What it opens at")] | None = None
+    release: (
+        Annotated[float, about("Release", ge=-60, le=1e5, tip="What it closes at again")] | None
+    ) = None
+    delay_s: (
+        Annotated[float, about("Delay", "s", gt=0, le=3600, tip="How long before it opens")] | None
+    ) = None
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -72,12 +136,36 @@ class SettingChange(Document, frozen=True):
 class Protection(Document, frozen=True):
     """The BMS; ``board`` ``None`` follows the recommendation."""
 
-    board: Annotated[PartId, about("BMS")] | None = None
-    balancing: Annotated[BalancingSchool, about("Balancing", also="BMS balance")] = "must"
-    sensor: Annotated[bool, about("Temperature sensor wanted")] = True
-    telemetry: Annotated[bool, about("Telemetry")] = False
-    feeds: Annotated[bool, about("Feeds others through its charge socket")] = False
-    settings: Annotated[tuple[SettingChange, ...], about("Settings of the BMS", max_length=40)] = ()
+    board: (
+        Annotated[PartId, about("BMS", tip="Id of the BMS; as recommended, or none on purpose")]
+        | None
+    ) = None
+    balancing: Annotated[
+        BalancingSchool,
+        about(
+            "Balancing",
+            also="BMS balance",
+            tip="Whether the BMS must balance, or matched cells do without",
+        ),
+    ] = "must"
+    sensor: Annotated[
+        bool,
+        about("Temperature sensor wanted", tip="Whether the BMS must have a temperature sensor"),
+    ] = True
+    telemetry: Annotated[
+        bool, about("Telemetry", tip="Whether the BMS must tell what it measures")
+    ] = False
+    feeds: Annotated[
+        bool,
+        about(
+            "Feeds others through its charge socket",
+            tip="Whether other loads are fed through the charge port",
+        ),
+    ] = False
+    settings: Annotated[
+        tuple[SettingChange, ...],
+        about("Settings of the BMS", max_length=40, tip="Settings of an adjustable BMS"),
+    ] = ()
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -90,17 +178,52 @@ class Protection(Document, frozen=True):
 class PowerParts(Document, frozen=True):
     """Parts in the path; ``None`` follows the recommendation, ``none`` is none on purpose."""
 
-    fuse: Annotated[PartId, about("Main fuse", also="breaker")] | None = None
-    fuse_place: Annotated[FusePlace, about("Main fuse sits")] = "cells"
-    fuse_band: Annotated[tuple[BandPoint, ...], about("Melting band typed", max_length=40)] = ()
-    charge_fuse: Annotated[PartId, about("Charge fuse")] | None = None
-    connector: Annotated[PartId, about("Connector", also="plug")] | None = None
-    switch: Annotated[PartId, about("Switch", also="on off")] = NONE
-    surge: Annotated[PartId, about("Surge thermistor")] = NONE
-    precharge: Annotated[PartId, about("Precharge", also="inrush anti-spark")] = NONE
+    fuse: (
+        Annotated[PartId, about("Main fuse", also="breaker", tip="Id of the fuse, or none")] | None
+    ) = None
+    fuse_place: Annotated[
+        FusePlace, about("Main fuse sits", tip="At the cells, at the BMS, or at the output")
+    ] = "cells"
+    fuse_band: Annotated[
+        tuple[BandPoint, ...],
+        about("Melting band typed", max_length=40, tip="Times within which the typed fuse opens"),
+    ] = ()
+    charge_fuse: (
+        Annotated[PartId, about("Charge fuse", tip="Id of the fuse in the charge path, or none")]
+        | None
+    ) = None
+    connector: (
+        Annotated[
+            PartId, about("Connector", also="plug", tip="Id of the output connector, or none")
+        ]
+        | None
+    ) = None
+    switch: Annotated[
+        PartId, about("Switch", also="on off", tip="Id of the switch in the main lead, or none")
+    ] = NONE
+    surge: Annotated[
+        PartId,
+        about("Surge thermistor", tip="Id of a surge thermistor that stays in the path, or none"),
+    ] = NONE
+    precharge: Annotated[
+        PartId,
+        about(
+            "Precharge",
+            also="inrush anti-spark",
+            tip="Id of what charges the capacitors before the switch closes, or none",
+        ),
+    ] = NONE
     capacitance_uf: (
         Annotated[
-            float, about("Capacitors of the controller", "µF", gt=0, le=1e6, also="capacitor")
+            float,
+            about(
+                "Capacitors of the controller",
+                "µF",
+                gt=0,
+                le=1e6,
+                also="capacitor",
+                tip="Across the input of the controller; usual for its current where not given",
+            ),
         ]
         | None
     ) = None
@@ -114,10 +237,30 @@ class PowerParts(Document, frozen=True):
 class Start(Document, frozen=True):
     """How the motor starts: how fast the trigger is pulled and how long it takes to run up."""
 
-    spin_up_s: Annotated[float, about("Runs up in", "s", gt=0, le=60)] | None = None
-    fast_s: Annotated[float, about("A fast pull", "s", gt=0, le=60)] = 0.02
-    slow_s: Annotated[float, about("A slow pull", "s", gt=0, le=60)] = 1.5
-    pause_s: Annotated[float, about("Between two starts", "s", gt=0, le=1e5)] = 60.0
+    spin_up_s: (
+        Annotated[
+            float,
+            about(
+                "Runs up in",
+                "s",
+                gt=0,
+                le=60,
+                tip="Time to speed under load; as usual for the kind where not given",
+            ),
+        ]
+        | None
+    ) = None
+    fast_s: Annotated[
+        float,
+        about("A fast pull", "s", gt=0, le=60, tip="From nothing to full, as fast as a hand can"),
+    ] = 0.02
+    slow_s: Annotated[
+        float, about("A slow pull", "s", gt=0, le=60, tip="From nothing to full, as one is told to")
+    ] = 1.5
+    pause_s: Annotated[
+        float,
+        about("Between two starts", "s", gt=0, le=1e5, tip="So that a surge thermistor cools"),
+    ] = 60.0
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -135,16 +278,41 @@ class Start(Document, frozen=True):
 class Rest(Document, frozen=True):
     """The pack left alone: from which charge, with what still drawing."""
 
-    charge: Annotated[float, about("Stored at", "%", gt=0, le=1)] = 0.6
-    meter_ma: Annotated[float, about("Meter draws", "mA", ge=0, le=1e5)] = 0.0
-    converter_ma: Annotated[float, about("Converter draws", "mA", ge=0, le=1e5)] = 0.0
-    days: Annotated[float, about("Stored for", "d", gt=0, le=1e4)] = 60.0
+    charge: Annotated[float, about("Stored at", "%", gt=0, le=1, tip="How full it is stored")] = 0.6
+    meter_ma: Annotated[
+        float, about("Meter draws", "mA", ge=0, le=1e5, tip="Drawn by a display that stays on")
+    ] = 0.0
+    converter_ma: Annotated[
+        float,
+        about("Converter draws", "mA", ge=0, le=1e5, tip="Drawn by a converter that stays on"),
+    ] = 0.0
+    days: Annotated[
+        float, about("Stored for", "d", gt=0, le=1e4, tip="How long it is left alone")
+    ] = 60.0
     damage_v: (
-        Annotated[float, about("A cell is harmed under", "V", gt=0, le=6, also="over-discharge")]
+        Annotated[
+            float,
+            about(
+                "A cell is harmed under",
+                "V",
+                gt=0,
+                le=6,
+                also="over-discharge",
+                tip="No cell may fall under this; by its chemistry where not given",
+            ),
+        ]
         | None
     ) = None
     month_loss: Annotated[
-        float, about("Cells lose by themselves a month", "%", ge=0, le=0.5, also="self-discharge")
+        float,
+        about(
+            "Cells lose by themselves a month",
+            "%",
+            ge=0,
+            le=0.5,
+            also="self-discharge",
+            tip="Share of the charge that cells lose each month",
+        ),
     ] = 0.02
 
 

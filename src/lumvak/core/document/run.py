@@ -12,7 +12,15 @@ class RunSettings(Document, frozen=True):
     """
 
     start_charge: Annotated[
-        float, about("Starts at", "%", ge=0.05, le=1, also="state of charge SoC")
+        float,
+        about(
+            "Starts at",
+            "%",
+            ge=0.05,
+            le=1,
+            also="state of charge SoC",
+            tip="How full the pack is when the run starts",
+        ),
     ] = 1.0
     capacity_spread: Annotated[
         float,
@@ -49,5 +57,10 @@ class RunSettings(Document, frozen=True):
             tip="Standard deviation by rider, wind, slope or what is cut",
         ),
     ] = 0.08
-    draws: Annotated[int, about("Packs drawn", ge=200, le=20000)] = 2000
-    seed: Annotated[int, about("Seed", ge=0, le=2**31 - 1)] = 1
+    draws: Annotated[
+        int, about("Packs drawn", ge=200, le=20000, tip="How many packs are drawn from the spreads")
+    ] = 2000
+    seed: Annotated[
+        int,
+        about("Seed", ge=0, le=2**31 - 1, tip="Where chance begins, so that a run can be repeated"),
+    ] = 1

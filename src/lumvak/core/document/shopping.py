@@ -16,19 +16,29 @@ MOST_OF_A_KIND = 3
 class GivenFigure(Document, frozen=True):
     """One figure of a sheet or a wrapper, by the field that it is; a ``word`` where it is none."""
 
-    name: Annotated[str, about("Figure", min_length=1, max_length=40)]
-    value: Annotated[float, about("Value", ge=-1e3, le=1e7)] | None = None
-    word: Annotated[str, about("Word", max_length=40)] = ""
+    name: Annotated[str, about("Figure", min_length=1, max_length=40, tip="Field of the part")]
+    value: (
+        Annotated[
+            float, about("Value", ge=-1e3, le=1e7, tip="The number, in the unit of the field")
+        ]
+        | None
+    ) = None
+    word: Annotated[str, about("Word", max_length=40, tip="The word, where it is no number")] = ""
 
 
 class PartFound(Document, frozen=True, kw_only=True):
     """A part found in a shop, with as few of its figures as there are."""
 
-    part: Annotated[PartKey, about("Part")]
-    name: Annotated[str, about("Name", min_length=1, max_length=60)]
-    figures: Annotated[tuple[GivenFigure, ...], about("What its sheet says", max_length=40)] = ()
-    price: Annotated[float, about("Cost", "money", ge=0, le=1e6)] | None = None
-    reason: Annotated[str, about("Why it is taken", max_length=300)] = ""
+    part: Annotated[PartKey, about("Part", tip="Which part: bms, fuse, leads and so on")]
+    name: Annotated[str, about("Name", min_length=1, max_length=60, tip="What it is called there")]
+    figures: Annotated[
+        tuple[GivenFigure, ...],
+        about("What its sheet says", max_length=40, tip="As few as its sheet gives"),
+    ] = ()
+    price: Annotated[float, about("Cost", "money", ge=0, le=1e6, tip="Of one")] | None = None
+    reason: Annotated[
+        str, about("Why it is taken", max_length=300, tip="Why it is taken although it falls short")
+    ] = ""
 
     @property
     def given(self) -> dict[str, float | str]:
@@ -39,7 +49,10 @@ class PartFound(Document, frozen=True, kw_only=True):
 class Shopping(Document, frozen=True):
     """Parts found in shops, up to three of each kind."""
 
-    found: Annotated[tuple[PartFound, ...], about("Parts found in a shop", max_length=60)] = ()
+    found: Annotated[
+        tuple[PartFound, ...],
+        about("Parts found in a shop", max_length=60, tip="Up to three of each kind"),
+    ] = ()
 
     def check(self) -> None:
         """Raise Unfit where two are called alike, or too many are of one kind."""

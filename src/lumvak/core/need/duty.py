@@ -10,7 +10,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
+from lumvak.core.document.loads import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.said import Text, listed, phrase, say_exact
 from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError, parse
 

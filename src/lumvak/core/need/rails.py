@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from lumvak.core.document.need import Appliance, Need, Rail, RailKind
+from lumvak.core.document.loads import Appliance, Rail, RailKind
+from lumvak.core.document.need import Need
 from lumvak.core.figures.figure import Figure, Rule, assumed, computed, constant, typed
 from lumvak.core.said import phrase
 

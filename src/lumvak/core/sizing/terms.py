@@ -10,7 +10,7 @@ from lumvak.core.catalogue.sheet_curves import ROOM_C
 from lumvak.core.cells.cell_model import ageing_reserve, pulse_limit_a, warm_factors_of
 from lumvak.core.cells.cell_table import CellTable
 from lumvak.core.cells.pack_heat import FILM_W_PER_M2_K
-from lumvak.core.document.need import EnduranceBasis
+from lumvak.core.document.loads import EnduranceBasis
 from lumvak.core.document.pack import Pack
 from lumvak.core.need.demand import Demand, Load
 

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from msgspec import Struct
 
-from lumvak.core.document.need import MOST_DUTY_STEPS, DutyStep
+from lumvak.core.document.loads import MOST_DUTY_STEPS, DutyStep
 from lumvak.core.need.duty import condense, duty_mean, duty_rms
 from lumvak.core.said import Text, digits, phrase, say
 from lumvak.files.problem import FileProblem

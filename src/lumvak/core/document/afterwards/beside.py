@@ -13,9 +13,23 @@ Charged = Annotated[float, about(ge=0, le=1)]
 class MorePack(Document, frozen=True):
     """A third or a fourth pack beside both, as a few numbers; in all else it is as this pack."""
 
-    capacity_ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e5)]
-    ohm: Annotated[float, about("Resistance", "Ω", gt=0, le=1000)] | None = None
-    at: Annotated[Charged, about("Its charge", "%", also="state of charge SoC")] = 1.0
+    capacity_ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e5, tip="Of this one")]
+    ohm: (
+        Annotated[
+            float,
+            about(
+                "Resistance",
+                "Ω",
+                gt=0,
+                le=1000,
+                tip="At its connector; by capacity where not given",
+            ),
+        ]
+        | None
+    ) = None
+    at: Annotated[
+        Charged, about("Its charge", "%", also="state of charge SoC", tip="How full it is")
+    ] = 1.0
 
 
 class SecondPack(Document, frozen=True):
@@ -25,19 +39,89 @@ class SecondPack(Document, frozen=True):
     ``chemistry`` it has those of this pack, without ``ohm`` what is usual for its charge.
     """
 
-    file: Annotated[str, about("Project of the second pack", max_length=500)] = ""
-    capacity_ah: Annotated[float, about("Capacity", "Ah", gt=0, le=1e5)] | None = None
-    ohm: Annotated[float, about("Resistance", "Ω", gt=0, le=1000)] | None = None
-    series: Annotated[int, about("In series", ge=1, le=400)] | None = None
-    chemistry: Annotated[PartId, about("Chemistry")] | None = None
-    at: Annotated[Charged, about("Its charge", "%", also="state of charge SoC")] = 1.0
-    own_at: Annotated[Charged, about("Charge of this pack", "%", also="state of charge SoC")] = 1.0
-    by: Annotated[By, about("Joined")] = "direct"
-    port: Annotated[Port, about("The second is joined by its", also="socket")] = "discharge"
-    own_port: Annotated[Port, about("This pack is joined by its", also="socket")] = "discharge"
-    more: Annotated[tuple[MorePack, ...], about("More packs", max_length=MOST_MORE)] = ()
-    between_ohm: Annotated[float, about("Leads between them", "Ω", ge=0, le=10)] = 0.0
-    current_a: Annotated[float, about("Both drive", "A", gt=0, le=1e4)] | None = None
+    file: Annotated[
+        str,
+        about(
+            "Project of the second pack",
+            max_length=500,
+            tip="Path of a project file, beside this one",
+        ),
+    ] = ""
+    capacity_ah: (
+        Annotated[float, about("Capacity", "Ah", gt=0, le=1e5, tip="Of the second pack")] | None
+    ) = None
+    ohm: (
+        Annotated[
+            float,
+            about(
+                "Resistance",
+                "Ω",
+                gt=0,
+                le=1000,
+                tip="Of the second pack, at its connector; by capacity where not given",
+            ),
+        ]
+        | None
+    ) = None
+    series: (
+        Annotated[
+            int,
+            about(
+                "In series", ge=1, le=400, tip="Of the second pack; as this pack where not given"
+            ),
+        ]
+        | None
+    ) = None
+    chemistry: (
+        Annotated[
+            PartId, about("Chemistry", tip="Id of its chemistry; as this pack where not given")
+        ]
+        | None
+    ) = None
+    at: Annotated[
+        Charged,
+        about("Its charge", "%", also="state of charge SoC", tip="How full the second pack is"),
+    ] = 1.0
+    own_at: Annotated[
+        Charged,
+        about("Charge of this pack", "%", also="state of charge SoC", tip="How full this pack is"),
+    ] = 1.0
+    by: Annotated[By, about("Joined", tip="Straight, by a switch, by diodes, or one at a time")] = (
+        "direct"
+    )
+    port: Annotated[
+        Port,
+        about("The second is joined by its", also="socket", tip="Which port of the second pack"),
+    ] = "discharge"
+    own_port: Annotated[
+        Port, about("This pack is joined by its", also="socket", tip="Which port of this pack")
+    ] = "discharge"
+    more: Annotated[
+        tuple[MorePack, ...], about("More packs", max_length=MOST_MORE, tip="A third and a fourth")
+    ] = ()
+    between_ohm: Annotated[
+        float,
+        about(
+            "Leads between them",
+            "Ω",
+            ge=0,
+            le=10,
+            tip="Resistance of leads and connectors between them",
+        ),
+    ] = 0.0
+    current_a: (
+        Annotated[
+            float,
+            about(
+                "Both drive",
+                "A",
+                gt=0,
+                le=1e4,
+                tip="What both feed together; the need's where not given",
+            ),
+        ]
+        | None
+    ) = None
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

@@ -33,32 +33,46 @@ class LogEntry(Document, frozen=True, kw_only=True):
     ``photos`` are files, named from the folder of the project where they lie in it.
     """
 
-    id: Annotated[EntryId, about("Entry")]
-    when: Annotated[Moment, about("When")]
-    kind: Annotated[Entry, about("What")] = "note"
-    stage: Annotated[str, about("Stage", max_length=40)] = ""
-    group: Annotated[int, about("Group", ge=1, le=400)] | None = None
-    text: Annotated[str, about("Text", min_length=1, max_length=500)]
-    reason: Annotated[str, about("Reason", max_length=500)] = ""
-    who: Annotated[str, about("Who", max_length=60)] = ""
-    corrects: Annotated[EntryId, about("Corrects")] | None = None
-    photos: Annotated[tuple[Photo, ...], about("Photographs", max_length=12)] = ()
-    readings: Annotated[bool, about("Has readings")] = False
+    id: Annotated[EntryId, about("Entry", tip="Number of the entry")]
+    when: Annotated[Moment, about("When", tip="Day and time")]
+    kind: Annotated[Entry, about("What", tip="What the entry is about")] = "note"
+    stage: Annotated[str, about("Stage", max_length=40, tip="Stage at which it was made")] = ""
+    group: (
+        Annotated[int, about("Group", ge=1, le=400, tip="Number of a group, where it is about one")]
+        | None
+    ) = None
+    text: Annotated[str, about("Text", min_length=1, max_length=500, tip="What was done or seen")]
+    reason: Annotated[str, about("Reason", max_length=500, tip="Why it was corrected")] = ""
+    who: Annotated[str, about("Who", max_length=60, tip="Whose entry it is")] = ""
+    corrects: (
+        Annotated[EntryId, about("Corrects", tip="Number of the entry that it puts right")] | None
+    ) = None
+    photos: Annotated[
+        tuple[Photo, ...],
+        about("Photographs", max_length=12, tip="Names of pictures beside the project"),
+    ] = ()
+    readings: Annotated[
+        bool,
+        about(
+            "Has readings",
+            tip="Whether readings belong to it; such an entry stays when it is undone",
+        ),
+    ] = False
 
 
 class TakenOver(Document, frozen=True, kw_only=True):
     """A pack whose record goes on here: what became of it, when, and what it was."""
 
-    how: Annotated[How, about("How")]
-    day: Annotated[Date, about("Day")]
-    was: Passport
+    how: Annotated[How, about("How", tip="Rebuilt, extended, or taken apart")]
+    day: Annotated[Date, about("Day", tip="On which day")]
+    was: Annotated[Passport, about("Was", tip="What the pack was, as its label had it")]
 
 
 class LabelWanted(Document, frozen=True):
     """The label as it is printed."""
 
-    width_mm: Annotated[float, about("Width", "mm", ge=20, le=300)] = 100.0
-    height_mm: Annotated[float, about("Height", "mm", ge=15, le=300)] = 60.0
+    width_mm: Annotated[float, about("Width", "mm", ge=20, le=300, tip="As printed")] = 100.0
+    height_mm: Annotated[float, about("Height", "mm", ge=15, le=300, tip="As printed")] = 60.0
 
 
 class PackRecord(Document, frozen=True):
@@ -68,15 +82,31 @@ class PackRecord(Document, frozen=True):
     out.
     """
 
-    log: Annotated[tuple[LogEntry, ...], about("Log", max_length=MOST_ENTRIES)] = ()
-    builder: Annotated[str, about("Built by", max_length=60)] = ""
+    log: Annotated[
+        tuple[LogEntry, ...],
+        about("Log", max_length=MOST_ENTRIES, tip="Entries in the order in which they were made"),
+    ] = ()
+    builder: Annotated[str, about("Built by", max_length=60, tip="Name on label and report")] = ""
     built: Annotated[Date, about("Built", tip="The day on which the pack was closed up")] | None = (
         None
     )
-    label: LabelWanted = LabelWanted()
-    claimed: Annotated[tuple[Passport, ...], about("Claimed by its label", max_length=4)] = ()
-    taken_over: Annotated[tuple[TakenOver, ...], about("Taken over", max_length=20)] = ()
-    glance: Annotated[tuple[Passport, ...], about("When saved last", max_length=1)] = ()
+    label: Annotated[LabelWanted, about("Label", tip="Size of the label")] = LabelWanted()
+    claimed: Annotated[
+        tuple[Passport, ...],
+        about("Claimed by its label", max_length=4, tip="What an older label of this pack said"),
+    ] = ()
+    taken_over: Annotated[
+        tuple[TakenOver, ...],
+        about("Taken over", max_length=20, tip="Packs whose record goes on here"),
+    ] = ()
+    glance: Annotated[
+        tuple[Passport, ...],
+        about(
+            "When saved last",
+            max_length=1,
+            tip="What a list of projects shows without working it out",
+        ),
+    ] = ()
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""

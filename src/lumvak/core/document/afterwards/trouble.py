@@ -27,16 +27,35 @@ class FaultReading(Document, frozen=True, kw_only=True):
     """
 
     place: Annotated[
-        str, about("Place", like="a place such as terminals or group:3", pattern=PLACE)
+        str,
+        about(
+            "Place",
+            like="a place such as terminals or group:3",
+            pattern=PLACE,
+            tip="Terminals, pack, group:3, tap:2, joint:1, fuse and so on",
+        ),
     ]
-    state: Annotated[StateName, about("State")] = "rest"
-    amount: Annotated[float, about("Amps or seconds of it", ge=0, le=1e7)] = 0.0
-    word: Annotated[WordRead, about("It showed")] | None = None
-    value: Annotated[float, about("Reading", ge=-2000, le=2000)] | None = None
-    row: Annotated[tuple[Volts, ...], about("Groups", max_length=MOST_GROUPS)] = ()
-    in_ohm: Annotated[bool, about("In ohm")] = False
-    weight: Annotated[Weight, about("Counts")] = 1.0
-    taken: Annotated[Moment, about("Taken")] | None = None
+    state: Annotated[
+        StateName, about("State", tip="Rest, asleep, load, charge, or after a wait")
+    ] = "rest"
+    amount: Annotated[
+        float,
+        about(
+            "Amps or seconds of it", ge=0, le=1e7, tip="A of the load or charge, or s of the wait"
+        ),
+    ] = 0.0
+    word: Annotated[WordRead, about("It showed", tip="Nothing, or jumps")] | None = None
+    value: (
+        Annotated[float, about("Reading", ge=-2000, le=2000, tip="V, or ohm where in_ohm is true")]
+        | None
+    ) = None
+    row: Annotated[
+        tuple[Volts, ...],
+        about("Groups", max_length=MOST_GROUPS, tip="All groups at once, from the most negative"),
+    ] = ()
+    in_ohm: Annotated[bool, about("In ohm", tip="Whether the value is a resistance")] = False
+    weight: Annotated[Weight, about("Counts", tip="1 counts, less is doubted, 0 is struck")] = 1.0
+    taken: Annotated[Moment, about("Taken", tip="Day and time")] | None = None
 
     def check(self) -> None:
         """Raise Unfit where fields contradict each other."""
@@ -48,9 +67,17 @@ class FaultReading(Document, frozen=True, kw_only=True):
 class Trouble(Document, frozen=True):
     """A search: the complaint, the readings so far, and what the builder cannot reach."""
 
-    complaint: Annotated[ComplaintName, about("Complaint")] | None = None
-    readings: Annotated[tuple[FaultReading, ...], about("Readings", max_length=MOST_READINGS)] = ()
-    without: Annotated[
-        tuple[Annotated[str, about(max_length=20)], ...], about("Cannot be read", max_length=60)
+    complaint: (
+        Annotated[ComplaintName, about("Complaint", tip="What is wrong with the pack")] | None
+    ) = None
+    readings: Annotated[
+        tuple[FaultReading, ...],
+        about("Readings", max_length=MOST_READINGS, tip="In the order in which they were taken"),
     ] = ()
-    shows: Annotated[bool, about("Its BMS shows groups")] = True
+    without: Annotated[
+        tuple[Annotated[str, about(max_length=20)], ...],
+        about("Cannot be read", max_length=60, tip="Places that the builder cannot reach"),
+    ] = ()
+    shows: Annotated[
+        bool, about("Its BMS shows groups", tip="Whether the BMS tells group voltages")
+    ] = True
