@@ -32,6 +32,10 @@ PROPORTIONAL = QTextBlockFormat.LineHeightTypes.ProportionalHeight.value
 # Where a text points to a section of the methods, and what stands before those sections.
 SECTION = re.compile(r"(?<!\[)\b(methods?|[Ss]ections?) (\d{1,2})\b")
 FRONT, SOURCES = "0", "Sources"
+# Walks for somebody who is new.
+WALKS = ("first_pack", "walk_tool", "walk_salvaged", "walk_trouble")
+# What a figure is called for the command line stands behind it in the file, and not on the screen.
+KEY = re.compile(r" \(`[a-z_.0-9-]+`\)$", re.MULTILINE)
 
 
 def page_text(page: str) -> str:
@@ -70,7 +74,8 @@ def _named(section: str) -> str:
 
 
 def linked(text: str) -> str:
-    """A page whose mentions of sections of the methods are links to them."""
+    """A page whose mentions of sections of the methods are links to them, without keys."""
+    text = KEY.sub("", text)
     return SECTION.sub(
         lambda hit: f"[{hit[0]}](methods/{hit[2]})" if hit[2] in sections() else hit[0], text
     )
@@ -85,7 +90,7 @@ def section_in(text: str) -> str:
 def all_pages() -> Iterator[str]:
     """Every page, in the order in which a search goes through them."""
     yield from (stage.key for stage in STAGES)
-    yield from (WINDOW, WORDS, ABOUT)
+    yield from (*WALKS, WINDOW, WORDS, ABOUT)
     yield from (f"{METHODS}/{section}" for section in sections())
 
 
