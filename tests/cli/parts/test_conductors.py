@@ -9,7 +9,7 @@ import pytest
 
 from lumvak.cli.main import main
 
-RHO = {"copper": 17.2e-9, "nickel": 69.3e-9}
+RHO = {"copper": 17.2e-9, "nickel": 70.0e-9}
 
 
 def found(capsys: pytest.CaptureFixture[str], *words: str) -> tuple[int, dict[str, object]]:
@@ -37,7 +37,7 @@ def test_a_wire_is_judged_by_section_drop_and_rise(capsys: pytest.CaptureFixture
 
 
 def test_a_strip_is_judged_by_its_section_and_its_span(capsys: pytest.CaptureFixture[str]) -> None:
-    """Nickel of 69 nΩ·m, 5 A/mm², 20 mV from weld to weld; twice the layers, half the ohms."""
+    """Nickel of 70 nΩ·m, 5 A/mm², 20 mV from weld to weld; twice the layers, half the ohms."""
     words = ("strip", "--current", "8A", "--span", "20mm", "--metal", "nickel", "--width", "8mm")
     code, answer = found(capsys, *words)
     rows = answer["strips"]
