@@ -65,6 +65,25 @@ make_venv() {
     "$base" -m venv "$venv" || exit 1
 }
 
+# Says how far an installation is: in one line on a terminal, else every tenth package.
+show_progress() {
+    at=0
+    while read -r word name rest; do
+        case $word in
+        Collecting)
+            at=$((at + 1))
+            if [ -t 2 ]; then
+                printf '\r  %s of %s: %s\033[K' "$at" "$1" "${name%%==*}" >&2
+            elif [ $((at % 10)) = 0 ]; then
+                say "  $at of $1"
+            fi
+            ;;
+        Installing) [ ! -t 2 ] || printf '\r  putting them in place\033[K' >&2 ;;
+        esac
+    done
+    [ ! -t 2 ] || printf '\r\033[K' >&2
+}
+
 # The environment lies in the project, or in the user's cache where the project is not theirs.
 # shellcheck disable=SC2086
 stamp=$(cat $locks | cksum | tr ' ' '-')
@@ -77,11 +96,18 @@ fi
 if ! ready "$venv"; then
     "$venv/bin/python" -c 'import sys, pip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null ||
         make_venv
-    say "Installing Python packages (once)"
     wanted=""
     for lock in $locks; do wanted="$wanted -r $lock"; done
     # shellcheck disable=SC2086
-    "$venv/bin/python" -m pip install --quiet --disable-pip-version-check $wanted 2>"$venv/pip.log" || {
+    count=$(cat $locks | grep -c '==')
+    say "Installing $count Python packages (once)"
+    # shellcheck disable=SC2086
+    {
+        "$venv/bin/python" -m pip install --disable-pip-version-check $wanted 2>"$venv/pip.log" ||
+            touch "$venv/pip.failed"
+    } | show_progress "$count"
+    [ ! -e "$venv/pip.failed" ] || {
+        rm -f "$venv/pip.failed"
         grep -v '^WARNING' "$venv/pip.log" >&2
         say "Installing the Python packages failed; see above."
         exit 1
