@@ -155,7 +155,7 @@ def test_the_wheel_has_all_that_is_opened_from_it(installed: Path) -> None:
         for name in names
         if ".dist-info/" in name
     }
-    assert "lumvak = lumvak.cli.main:main" in told["entry_points.txt"]
+    assert "lumvak = lumvak.__main__:run" in told["entry_points.txt"]
     head, _, readme = told["METADATA"].partition("\n\n")
     for wanted in ("Classifier: Typing :: Typed", "Requires-Dist: numpy<3", "License-File: "):
         assert wanted in head

@@ -68,10 +68,10 @@ def remove() -> int:
     return 0
 
 
-def contents() -> Iterator[tuple[str, bytes]]:
-    """Every file with its place under the data of a user."""
+def contents(started: str = "") -> Iterator[tuple[str, bytes]]:
+    """Every file with its place under the data of a user; ``started`` is how the menu starts it."""
     held = Path(str(files("lumvak"))) / "data" / "desktop"
-    entry = (held / "lumvak.desktop").read_text("utf-8").replace("@EXEC@", program())
+    entry = (held / "lumvak.desktop").read_text("utf-8").replace("@EXEC@", started or program())
     yield "applications/lumvak.desktop", entry.encode("utf-8")
     yield "mime/packages/lumvak.xml", (held / "lumvak.xml").read_bytes()
     metainfo = "org.lumvak.Lumvak.metainfo.xml"
