@@ -39,6 +39,25 @@ def test_help_is_said_without_loading_what_the_command_needs(name: str) -> None:
     assert done.stdout.endswith("False\n")
 
 
+@pytest.mark.parametrize("name", COMMANDS)
+def test_every_flag_says_what_it_is_how_it_may_look_and_what_it_is_else(name: str) -> None:
+    item = COMMANDS[name]
+    assert len(item.examples) >= 3 and len(set(item.examples)) == len(item.examples)
+    assert all(example.split()[0] == name for example in item.examples)
+    text = " ".join(item.parser().format_help().split())
+    for one in item.flags:
+        assert one.says, one.name
+        if one.takes_value and one.names[0].startswith("-"):
+            assert one.example, f"{name} {one.name} has no example"
+            assert one.example in text
+        kind = getattr(one.settings.get("type"), "kind", None)
+        if kind is not None and kind.unit:
+            assert kind.unit in one.help, f"{name} {one.name}: in which unit?"
+        default = one.settings.get("default")
+        if default not in (None, "", [], False):
+            assert str(default) in one.help, f"{name} {one.name}: what is it else?"
+
+
 def choices(command: str, name: str) -> tuple[object, ...]:
     (found,) = (item for item in COMMANDS[command].flags if name in item.names)
     return tuple(found.settings["choices"])

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from lumvak.cli.main import main
-from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
+from lumvak.core.catalogue.catalogue import PART_KINDS, Catalogue, PartsFile
 from lumvak.core.document.project import Project
 from lumvak.core.evaluate import evaluate
 from lumvak.core.fields import fields_of
@@ -44,14 +44,16 @@ def test_parts_on_the_page_join_those_that_ship(tmp_path: Path) -> None:
         path.write_text(block, "utf-8")
         catalogue, problems = load_catalogue([path])
         assert not problems
-        for cell in read_parts(block, "page").cells:
-            assert catalogue.cells[cell.id] == cell
+        given = read_parts(block, "page")
+        for kind in PART_KINDS:
+            for part in getattr(given, kind):
+                assert getattr(catalogue, kind)[part.id] == part
         assert main(["check", str(path)]) == 0
 
 
 def test_curves_on_the_page_belong_to_its_cell() -> None:
     (curves,) = (block for block in BLOCKS if block.startswith('"curves"'))
-    (parts,) = (json.loads(block) for block in PARTS)
+    parts = json.loads(next(block for block in PARTS if '"cells"' in block))
     parts["cells"][0] |= json.loads(f"{{{curves}}}")
     (cell,) = read_parts(json.dumps(parts), "page").cells
     assert len(cell.curves) == 3 and cell.pulses[0].ohm == 0.021

@@ -30,6 +30,8 @@ def quantity_of(kind: units.Kind) -> Callable[[str], float]:
         except units.QuantityError as error:
             raise argparse.ArgumentTypeError(str(error)) from error
 
+    # What it reads, for who tells of it.
+    read.kind = kind  # type: ignore[attr-defined]
     return read
 
 

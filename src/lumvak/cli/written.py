@@ -5,13 +5,25 @@ from __future__ import annotations
 import os
 import stat
 import sys
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import NoReturn
 
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.files.project_file import is_project
 
 # Standard output, or input.
 STANDARD = Path("-")
+
+
+def suffix_of(path: Path, known: Sequence[str], refuse: Callable[[str], NoReturn]) -> str:
+    """The suffix that says what is written; standard output has the first of those ``known``."""
+    if path == STANDARD:
+        return known[0]
+    suffix = path.suffix.lower()
+    if suffix not in known:
+        refuse(f"-o: “{path.name[:60]}” ends otherwise; accepted: {', '.join(known)}, or -")
+    return suffix
 
 
 def check_free(path: Path, force: bool, *, project: bool = False) -> None:

@@ -12,7 +12,7 @@ from lumvak.cli.project.reading import read_project
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
-from lumvak.cli.written import write_out
+from lumvak.cli.written import suffix_of, write_out
 from lumvak.core.as_found.audit import Audit, audited
 from lumvak.core.as_found.figures import sold_and_given
 from lumvak.core.as_found.span import Span
@@ -39,8 +39,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         return run_batch(lambda asked: _asked(asked, catalogue), BATCH_WANTS)
     if chosen.file is None:
         refuse("a project is wanted, or --batch")
-    if chosen.out is not None and chosen.out.suffix.lower() not in SUFFIXES:
-        refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(SUFFIXES)}")
+    suffix = "" if chosen.out is None else suffix_of(chosen.out, SUFFIXES, refuse)
     try:
         project = read_project(chosen.file, chosen.catalogue, chosen.set).project
         if project.as_found == NOTHING:
@@ -50,7 +49,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
             )
         audit = audited(project.as_found, catalogue.with_parts(project.parts))
         if chosen.out is not None:
-            name = chosen.out.name
+            name = f"page{suffix}"
             page = page_bytes(audit, project.name, name)
             write_out(chosen.out, page, chosen.force, told=False)
     except FileProblem as problem:

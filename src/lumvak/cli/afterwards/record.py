@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 from datetime import date
+from pathlib import Path
 
 from msgspec.structs import asdict
 
@@ -15,7 +16,7 @@ from lumvak.cli.project.reading import evaluation_of
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
-from lumvak.cli.written import check_free, write_out
+from lumvak.cli.written import check_free, suffix_of, write_out
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import project_of
 from lumvak.core.record_of_pack.report import TITLES
@@ -25,16 +26,14 @@ from lumvak.files.export.formats import report_bytes
 from lumvak.files.export.label import SUFFIXES, label_bytes
 from lumvak.files.export.warning import warning_of
 from lumvak.files.label_reader import read_label
-from lumvak.files.problem import FileProblem
+from lumvak.files.problem import FileProblem, read_text
 from lumvak.files.project_file import project_text, with_copies
 from lumvak.files.shelf import Shelved, shelf, sorted_by
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Write the label; 0 when done, 2 where it cannot be made."""
-    suffix = chosen.out.suffix.lower()
-    if suffix not in SUFFIXES:
-        refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(SUFFIXES)}")
+    suffix = suffix_of(chosen.out, SUFFIXES, refuse)
     evaluation = evaluation_of(chosen)
     if evaluation is None:
         return 2
@@ -53,9 +52,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 def write_report(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Write the report; 0 when done, 1 where the pack must not be built, 2 where none is made."""
     forms = {".pdf": "report", ".html": "report-html"}
-    form = forms.get(chosen.out.suffix.lower())
-    if form is None:
-        refuse(f"-o: “{chosen.out.name[:60]}” ends otherwise; accepted: {', '.join(forms)}")
+    form = forms[suffix_of(chosen.out, list(forms), refuse)]
     left_out = [name.strip() for name in chosen.without.split(",") if name.strip()]
     for name in left_out:
         if name not in TITLES:
@@ -79,7 +76,8 @@ def write_report(chosen: argparse.Namespace, refuse: Refuse) -> int:
 def read_back(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Read a label; 0 where it is one, 2 where it is none. With ``-o`` it becomes a project."""
     try:
-        read = read_label(chosen.label)
+        standard = chosen.label == "-"
+        read = read_label(read_text(Path("-")).strip() if standard else chosen.label)
     except FileProblem as problem:
         complain("lumvak passport", problem)
         return 2

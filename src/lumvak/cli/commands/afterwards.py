@@ -24,7 +24,7 @@ REPORT = Command(
     (
         FILE,
         flag("-o", "--out", type=Path, required=True, metavar="report.pdf",
-             says="where it is written; .pdf or .html"),
+             says="where it is written; .pdf or .html, or - for standard output"),
         flag("--without", default="", metavar="wiring,bill", says="parts to leave out"),
         flag("--paper", choices=("a4", "letter"), default="a4", says="pages of the pdf"),
         SET, FORCE, CATALOGUE,
@@ -42,7 +42,7 @@ LABEL = Command(
     (
         FILE,
         flag("-o", "--out", type=Path, required=True, metavar="label.svg",
-             says="where it is written; .svg, .pdf or .png"),
+             says="where it is written; .svg, .pdf or .png, or - for standard output"),
         flag("--size", type=size_of, metavar="100x60mm",
              says="width and height in mm (the project's, if not said)"),
         flag("--charger", action="store_true", says="the label of the charger instead"),
@@ -59,7 +59,8 @@ LABEL = Command(
 PASSPORT = Command(
     "passport", "Read a pack from its label: a picture, a drawing, or the text of its code.",
     (
-        flag("label", metavar="LABEL.png", says="a picture, an SVG, or the text itself"),
+        flag("label", metavar="LABEL.png",
+             says="a picture, an SVG, the text, or - for standard input"),
         flag("-o", "--out", type=Path, metavar="claimed.lumvak.json",
              says="begin a project from what it claims; - is standard output"),
         FORCE, JSON, CSV,
@@ -91,7 +92,7 @@ AUDIT = Command(
     (
         maybe_file("a project that says what was seen of it, or - for standard input"),
         flag("-o", "--out", type=Path, metavar="page.pdf",
-             says="write one page for its owner; .pdf or .html"),
+             says="write one page for its owner; .pdf or .html, or - for standard output"),
         SET, FORCE, JSON, CSV, BATCH, CATALOGUE,
     ),
     "lumvak.cli.afterwards.audit:run",
