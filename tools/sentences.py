@@ -14,7 +14,7 @@ from pathlib import Path
 
 SOURCE = Path(__file__).resolve().parent.parent / "src" / "lumvak"
 ROOMS = ("core", "files", "ui", "cli")
-SAYS = {"phrase", "listed", "sentences", "capital", "in_line", "about"}
+SAYS = {"phrase", "worded", "listed", "sentences", "capital", "in_line", "about"}
 # Letters, and no name of a key, a path or a file.
 WORDS = re.compile(r"[A-Za-zµΩ°]")
 KEY = re.compile(r"[a-z0-9_.:/*-]+|[a-z]+(?:[-_.][a-z0-9]+)+")

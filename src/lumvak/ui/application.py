@@ -24,7 +24,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session, read_project
 from lumvak.ui.shell.preferences import spelled_by
 from lumvak.ui.shell.window import Window
-from lumvak.ui.speech import SPEECH, said_of, spoken
+from lumvak.ui.speech import SPEECH, said_of, spoken, worded
 from lumvak.ui.warming import Warming
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts, sheet_of
 
@@ -94,8 +94,12 @@ def run(file: Path | None) -> int:
         traceback.print_exception(kind, error, trace)
         window.session.tell(
             "stop",
-            f"Something unforeseen happened ({kind.__name__}: {error}). Your work is kept; "
-            "undo the last step or save under another name.",
+            worded(
+                "Something unforeseen happened ({}: {}). Your work is kept; undo "
+                "the last step or save under another name.",
+                kind.__name__,
+                error,
+            ),
         )
 
     sys.excepthook = unforeseen

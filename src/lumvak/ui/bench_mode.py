@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
@@ -65,7 +66,7 @@ class BenchMode(QWidget):
     ) -> None:
         super().__init__()
         self._session, self._more, self._asked = session, more, ""
-        self.setWindowTitle(f"{title} – Lumvak")
+        self.setWindowTitle(worded("{} – Lumvak", title))
         self.setObjectName("sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.steps, self.at, self.last = list(steps), 0, ""
@@ -136,16 +137,18 @@ class BenchMode(QWidget):
         self._asked = ""
         self.place.setText(step.place)
         self.what.setText(step.what)
-        self.cover.setText(f"Keep covered: {step.cover}" if step.cover else step.caution)
+        self.cover.setText(worded("Keep covered: {}", step.cover) if step.cover else step.caution)
         kept = "" if step.kept is None else step.kept()
-        expected = f"expected {step.expected}" if step.expected else ""
-        self.expected.setText("; ".join(filter(None, (expected, f"kept: {kept}" if kept else ""))))
+        expected = worded("expected {}", step.expected) if step.expected else ""
+        self.expected.setText(
+            "; ".join(filter(None, (expected, worded("kept: {}", kept) if kept else "")))
+        )
         self.expected.setVisible(bool(self.expected.text()))
-        count = f"step {self.at + 1} of {len(self.steps)}"
+        count = worded("step {} of {}", self.at + 1, len(self.steps))
         if self._more is not None:
-            count = f"reading {self.at + 1}, until Escape"
+            count = worded("reading {}, until Escape", self.at + 1)
         self.count.setText("" if step is DONE else count)
-        self.reading.setText(f"last: {self.last}" if self.last else "")
+        self.reading.setText(worded("last: {}", self.last) if self.last else "")
         self.problem.setText("")
         self.entry.clear()
         self.entry.setVisible(step.take is not None)
@@ -210,7 +213,9 @@ class BenchMode(QWidget):
             kept = "" if step.kept is None else step.kept()
             if text and kept and text != self._asked:
                 self._asked = text
-                self.problem.setText(f"{kept} is kept here: Enter again replaces it by {text}.")
+                self.problem.setText(
+                    worded("{} is kept here: Enter again replaces it by {}.", kept, text)
+                )
                 self._session.beep()
                 return
             # What takes it may say more of it than what was typed.

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from lumvak.core.evaluate import evaluate
 from lumvak.core.figures.figure import Figure, walk
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 
 
 def explain_made(session: Session, figure: Figure) -> None:
@@ -29,9 +29,11 @@ def explain_other(session: Session, pack: tuple[str, int, int], key: str) -> Non
     figure = evaluation.figures.get(key)
     if figure is None:
         return
-    name = f"{series}S{parallel}P of {evaluation.sized.choice.cell.name}"
+    name = worded("{}S{}P of {}", series, parallel, evaluation.sized.choice.cell.name)
     own = replace(
-        figure, key=f"{key} of {cell} {series}S{parallel}P", label=f"{spoken(figure.label)}, {name}"
+        figure,
+        key=f"{key} of {cell} {series}S{parallel}P",
+        label=f"{spoken(figure.label)}, {name}",
     )
     session.add_figures((own,), session.revision)
     session.explain(own.key)

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from lumvak.files.export.formats import SUFFIXES, exported
 from lumvak.files.problem import FileProblem, file_name, write_atomically
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of
+from lumvak.ui.speech import SPEECH, said_of, worded
 from lumvak.ui.work import Report, Work
 
 # Work that takes less than this is not told about; what is at work is kept here until it is done.
@@ -85,19 +85,19 @@ def export_to(session: Session, to: str, path: Path, left_out: Collection[str] =
 
     def failed(why: str) -> None:
         RUNNING.discard(work)
-        session.tell("stop", f"{path.name} was not made: {why}.")
+        session.tell("stop", worded("{} was not made: {}.", path.name, why))
 
     def stop() -> None:
         work.cancel()
         RUNNING.discard(work)
-        session.tell("note", f"{path.name} was not written.")
+        session.tell("note", worded("{} was not written.", path.name))
 
     begun = time.monotonic()
 
     def tell(_: int = 0, share: float = 0.0) -> None:
         if work.busy and time.monotonic() - begun >= 1e-3 * SOON_MS:
             far = f" {share:.0%}" if share else ""
-            session.tell("note", f"Making {path.name} …{far}", (("stop", stop),))
+            session.tell("note", worded("Making {} …{}", path.name, far), (("stop", stop),))
 
     work.done.connect(done)
     work.failed.connect(failed)
@@ -125,4 +125,4 @@ def write_out(session: Session, path: Path, write: Callable[[], object], said: s
     except FileProblem as problem:
         session.tell("stop", said_of(problem))
         return
-    session.tell("note", said or f"Written to {path}.")
+    session.tell("note", said or worded("Written to {}.", path))

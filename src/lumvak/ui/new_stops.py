@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 
 
 class NewStops(QObject):
@@ -46,6 +46,6 @@ class NewStops(QObject):
                 widget.setAccessibleDescription(before)
         if news and focus is not None:
             before = focus.accessibleDescription()
-            said = f"{before} New stop: {news}.".strip()
+            said = worded("{} New stop: {}.", before, news).strip()
             focus.setAccessibleDescription(said)
             self._told = (focus, before, said)

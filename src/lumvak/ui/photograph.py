@@ -8,6 +8,7 @@ from PyQt6.QtCore import QSize, Qt, QUrl
 from PyQt6.QtGui import QDesktopServices, QIcon, QImageReader, QPixmap
 from PyQt6.QtWidgets import QPushButton
 
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import tip
 
@@ -42,5 +43,5 @@ def show_small(button: QPushButton, picture: QPixmap, reference: str) -> bool:
     if picture.isNull():
         return False
     button.setIconSize(QSize(round(picture.width() / picture.devicePixelRatio()), THEME.px(SHOWN)))
-    button.setToolTip(tip(f"{reference}: open it whole"))
+    button.setToolTip(tip(worded("{}: open it whole", reference)))
     return True

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 
 
 class RefusedEntry(Struct, frozen=True):
@@ -62,14 +62,16 @@ class RefusedEntries:
         found: dict[str, str] = {}
         for entry in self.all:
             others = entry.stage in found
-            found[entry.stage] = "several not taken" if others else f"“{entry.text}” not taken"
+            found[entry.stage] = (
+                "several not taken" if others else worded("“{}” not taken", entry.text)
+            )
         return found
 
     @property
     def words(self) -> str:
         """What waits, in a sentence; an empty text where nothing does."""
         each = ", ".join(f"{entry.label} “{entry.text}”" for entry in self.all)
-        return f"Typed and not taken: {each}." if each else ""
+        return worded("Typed and not taken: {}.", each) if each else ""
 
     def renew(self, project: Project) -> None:
         """Say of all that waits why it is not taken by ``project``."""

@@ -42,7 +42,7 @@ from lumvak.files.reference import log_named_whole, named_whole
 from lumvak.files.signs import in_signs
 from lumvak.ui.refused import RefusedEntries, RefusedEntry
 from lumvak.ui.scribe import allowed_along, written_along
-from lumvak.ui.speech import SPEECH, said_of, spoken
+from lumvak.ui.speech import SPEECH, said_of, spoken, worded
 from lumvak.ui.undo_edit import UndoEdit
 
 RECOVERY_DELAY_MS = 1200
@@ -369,7 +369,7 @@ class Session(QObject):
     def check_export(self, path: Path) -> None:
         """Raise FileProblem where an export would go over the project's own file."""
         if self.path is not None and same_file(path, self.path):
-            raise FileProblem(f"{path.name} is the project itself; name another file")
+            raise FileProblem(worded("{} is the project itself; name another file", path.name))
 
     def save(self, path: Path) -> None:
         """Save to ``path``; raises FileProblem and keeps the work."""

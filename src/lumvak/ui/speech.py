@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from lumvak.core import said, spelling, units
@@ -12,9 +12,13 @@ from lumvak.core.units import quoted_briefly
 
 
 class Speech:
-    """The spelling in force; whoever shows text asks it when the text is shown."""
+    """The spelling and the language in force; whoever shows text asks when the text is shown.
+
+    ``sentences`` are the templates of another language by our own; none for ours.
+    """
 
     spelling: Spelling = PLAIN
+    sentences: Mapping[str, str] = {}
 
 
 SPEECH = Speech()
@@ -22,7 +26,17 @@ SPEECH = Speech()
 
 def spoken(text: Text | int) -> str:
     """What is said as text."""
-    return spelling.spoken(text, SPEECH.spelling)
+    return spelling.spoken(text, SPEECH.spelling, SPEECH.sentences)
+
+
+def worded(template: str, *values: object) -> str:
+    """A sentence of the window's own, a ``template`` with ``{}`` for each of its ``values``."""
+    return SPEECH.sentences.get(template, template).format(*values)
+
+
+def in_words(text: str) -> str:
+    """A word or sentence of the window's own in the language in force; anything else as it is."""
+    return SPEECH.sentences.get(text, text)
 
 
 def said_of(error: Exception) -> str:
@@ -32,7 +46,7 @@ def said_of(error: Exception) -> str:
 
 def placed(text: Text) -> tuple[str, tuple[TextPlace, ...]]:
     """What is said as text, and where in it quantities stand."""
-    return spelling.placed(text, SPEECH.spelling)
+    return spelling.placed(text, SPEECH.spelling, SPEECH.sentences)
 
 
 def say(value: float | int | Text | None, unit: str) -> str:

@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QHBoxLayout, QTextBrowser, QWidget
 
 import lumvak
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
@@ -62,7 +63,7 @@ def _section_text(section: str) -> str:
     at = known.index(section)
     ways = (("Before", at - 1), ("Next", at + 1))
     links = [
-        f"{word}: [{_named(known[place])}](methods/{known[place]})"
+        worded("{}: [{}](methods/{})", word, _named(known[place]), known[place])
         for word, place in ways
         if 0 <= place < len(known)
     ]
@@ -70,7 +71,7 @@ def _section_text(section: str) -> str:
 
 
 def _named(section: str) -> str:
-    return {FRONT: "methods", SOURCES: "sources"}.get(section, f"methods {section}")
+    return {FRONT: "methods", SOURCES: "sources"}.get(section, worded("methods {}", section))
 
 
 def linked(text: str) -> str:
@@ -194,7 +195,7 @@ class Handbook(QTextBrowser):
             return
         self._come_to(place)
         count = sum(wanted.lower() in page_text(page).lower() for page in pages)
-        self.found.setText(f"on {count} {'page' if count == 1 else 'pages'}")
+        self.found.setText(worded("on {} {}", count, "page" if count == 1 else "pages"))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:

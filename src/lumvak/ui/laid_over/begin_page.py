@@ -14,7 +14,7 @@ from lumvak.core.document.edit import ProjectError, field_of, kind_of
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.files.samples import WAYS, samples_by_way
 from lumvak.ui.laid_over.over import Over
-from lumvak.ui.speech import parse, said_of
+from lumvak.ui.speech import parse, said_of, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, plain, soft
@@ -122,7 +122,7 @@ class BeginPage(Over):
         self.buttons[way.key] = button
         column.addWidget(button)
         for name, file in known:
-            sample = QPushButton(f"sample: {name}")
+            sample = QPushButton(worded("sample: {}", name))
             sample.clicked.connect(partial(self._sample, file))
             column.addWidget(sample)
         column.addStretch(1)

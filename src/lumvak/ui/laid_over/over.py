@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from lumvak.ui.language import turn
 from lumvak.ui.widgets.theme import THEME
 
 
@@ -25,6 +26,7 @@ class Over(QWidget):
 
     def lie_over(self) -> None:
         """Come to lie over the window."""
+        turn(self)
         over = self.parentWidget()
         assert over is not None
         self._before = over.focusWidget()

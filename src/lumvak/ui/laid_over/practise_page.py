@@ -24,7 +24,7 @@ from lumvak.core.trouble.how import cause_said, place_said, state_said
 from lumvak.files.kept.score_card import Scored, best_of
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.laid_over.practising import Practising
-from lumvak.ui.speech import digits, say, spoken
+from lumvak.ui.speech import digits, say, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.widgets.rows import Column, row_of
@@ -87,7 +87,11 @@ def _told(line: _TrailLine) -> str:
     if line.bits is None:
         return ""
     said = told_said(line.bits, line.done.value is not None)
-    return f"{said}, {line.bits:+.1f} bits".replace("-", "−") if said else line.done.unsafe
+    return (
+        worded("{}, {} bits", said, f"{line.bits:+.1f}").replace("-", "−")
+        if said
+        else line.done.unsafe
+    )
 
 
 TRAIL_COLUMNS = (
@@ -118,8 +122,8 @@ def act_said(act: Act) -> str:
         return ACTS[act.do]
     name, _, number = act.place.partition(":")
     if name == "joint":
-        return f"between {number} and {int(number) + 1}"
-    return {"group": f"group {number}", "shown": f"BMS shows {number}"}.get(
+        return worded("between {} and {}", number, int(number) + 1)
+    return {"group": worded("group {}", number), "shown": worded("BMS shows {}", number)}.get(
         name, PLACE_WORDS.get(name, name)
     )
 
@@ -131,8 +135,8 @@ def _shown(done: Done) -> str:
         return say(round(done.value, 1), done.unit)
     # As a meter shows it.
     if abs(done.value) < MILLIVOLTS_UNDER_V:
-        return f"{digits(1e3 * done.value, '.1f')} mV"
-    return f"{digits(done.value, '.3f')} V"
+        return worded("{} mV", digits(1000.0 * done.value, ".1f"))
+    return worded("{} V", digits(done.value, ".3f"))
 
 
 class PractisePage(Over):
@@ -232,7 +236,7 @@ class PractisePage(Over):
         self.says.setText("Pick a level, and begin." if level is None else f"“{level.says}”")
         two = level is not None and level.pairs
         things = "two things" if two else "one thing, or nothing"
-        size = f"{practising.series} groups; {things} may be wrong with it. The BMS is"
+        size = worded("{} groups; {} may be wrong with it. The BMS is", practising.series, things)
         self.state.setText("" if level is None else f"{size} {practising.state}.")
         if practising.series != self._series:
             self._series = practising.series
@@ -266,14 +270,14 @@ class PractisePage(Over):
         if found is None:
             return
         said = [f"{spoken(cause_said(it))}, {100.0 * it.share:.0f} %" for it in grouped(found)[:3]]
-        likely = f"Likeliest: {'; '.join(said)}."
+        likely = worded("Likeliest: {}.", "; ".join(said))
         if not practising.running:
             tail = _as_search_has(practising.hidden, found)
         elif wanted is None:
             tail = "More readings here would tell it little."
         else:
             state = spoken(state_said(wanted.state, wanted.amount))
-            tail = f"It asks for {spoken(place_said(wanted.place))}, {state}."
+            tail = worded("It asks for {}, {}.", spoken(place_said(wanted.place)), state)
         self.search.setText(f"{likely} {tail}")
 
     def _show_places(self) -> None:
@@ -304,7 +308,7 @@ class PractisePage(Over):
         kind, _, number = name.partition(":")
         words = f"{number}–{int(number) + 1}" if kind == "joint" else number or PLACE_WORDS[kind]
         button = QPushButton(words)
-        button.setAccessibleName(f"Read {act_said(Act(READ, name))}")
+        button.setAccessibleName(worded("Read {}", act_said(Act(READ, name))))
         return button
 
     def _result(self) -> str:
@@ -316,12 +320,12 @@ class PractisePage(Over):
             verdict = "Found, but elsewhere"
         said = f"{verdict}: {hidden_said(practising.hidden)}."
         if practising.told is None:
-            return f"{said} Working out what each reading told …"
+            return worded("{} Working out what each reading told …", said)
         unsafe = list(dict.fromkeys(it.unsafe for it in practising.done if it.unsafe))
         readings = sum(it.act.do == READ for it in practising.done)
-        told = f"{readings} readings, {practising.needless} of them told nothing."
-        sure = f"After them one may be sure to {100.0 * practising.told.sure:.0f} %."
-        danger = f" Unsafe: {'; '.join(unsafe)}." if unsafe else " Nothing was unsafe."
+        told = worded("{} readings, {} of them told nothing.", readings, practising.needless)
+        sure = worded("After them one may be sure to {} %.", f"{100.0 * practising.told.sure:.0f}")
+        danger = worded(" Unsafe: {}.", "; ".join(unsafe)) if unsafe else " Nothing was unsafe."
         return f"{said} {told} {sure}{danger}"
 
     # What is done.
@@ -333,7 +337,7 @@ class PractisePage(Over):
     def _begin(self) -> None:
         text = self.seed.text().strip()
         if not (text.isascii() and text.isdigit() and len(text) < 10):
-            self.problem.setText(f"“{text[:20]}” is no pack; accepted: a whole number.")
+            self.problem.setText(worded("“{}” is no pack; accepted: a whole number.", text[:20]))
             return
         self.problem.setText("")
         with waiting():
@@ -359,7 +363,7 @@ def _as_search_has(hidden: Sequence[Hidden], found: Diagnosis) -> str:
     places = [names.index(it) + 1 for it in wanted if it in names]
     if len(places) < len(wanted):
         return "It does not name what was hidden."
-    return f"What was hidden is no. {' and '.join(map(str, places))} of its causes."
+    return worded("What was hidden is no. {} of its causes.", " and ".join(map(str, places)))
 
 
 class _AnswerField(QWidget):
@@ -368,8 +372,8 @@ class _AnswerField(QWidget):
     def __init__(self, number: int) -> None:
         super().__init__()
         self.fault, self.place = QComboBox(), QComboBox()
-        self.fault.setAccessibleName(f"What it hides, {number}")
-        self.place.setAccessibleName(f"Where, {number}")
+        self.fault.setAccessibleName(worded("What it hides, {}", number))
+        self.place.setAccessibleName(worded("Where, {}", number))
         for name, words in SAID.items():
             self.fault.addItem(words, name)
         self._series = -1
@@ -403,9 +407,9 @@ class _AnswerField(QWidget):
 
 def _place_words(kind: str | None, fault: str, series: int) -> Sequence[str]:
     if kind == "group":
-        return [f"group {group}" for group in range(1, series + 1)]
+        return [worded("group {}", group) for group in range(1, series + 1)]
     if kind == "joint":
-        return [f"between {joint} and {joint + 1}" for joint in range(1, series)]
+        return [worded("between {} and {}", joint, joint + 1) for joint in range(1, series)]
     if fault == "swapped-leads":
-        return [f"leads {lead} and {lead + 1}" for lead in range(1, series)]
-    return [f"lead {lead}" for lead in range(1, series)] if kind == "lead" else []
+        return [worded("leads {} and {}", lead, lead + 1) for lead in range(1, series)]
+    return [worded("lead {}", lead) for lead in range(1, series)] if kind == "lead" else []

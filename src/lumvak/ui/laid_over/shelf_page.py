@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 from lumvak.files.shelf import Shelved, shelf, sorted_by
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
@@ -159,8 +159,8 @@ class ShelfPage(Over):
         self.table.show_rows(rows)
         self.open.setEnabled(bool(self.picked))
         broken = sum(bool(it.problem) for it in self.items)
-        count = f"{len(self.items) - broken} projects"
-        told = f"{count}, {broken} files that cannot be read" if broken else count
+        count = worded("{} projects", len(self.items) - broken)
+        told = worded("{}, {} files that cannot be read", count, broken) if broken else count
         self.where.setText(
             "No folder yet: pick the one that holds your projects."
             if self.folder is None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.arrangement.layout import Layout
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.choice import ChoiceRow
 
 
@@ -22,6 +23,6 @@ class LayerChoice(ChoiceRow):
         """Offer the layers of a pack; where there are fewer than before, the last is shown."""
         count = int(layout.layer.max(initial=0)) + 1
         shown = min(self.layer, count - 1)
-        self.offer([(place, f"layer {place + 1}") for place in range(count)])
+        self.offer([(place, worded("layer {}", place + 1)) for place in range(count)])
         self.show_value(shown)
         self.setVisible(count > 1)

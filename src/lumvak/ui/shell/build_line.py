@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import QRadioButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import Finding
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.order import STAGES, Stage
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
@@ -407,4 +408,4 @@ class _Edge(QWidget):
             painter.drawPolygon(QPolygonF(corners))
             if not self._line.folded:
                 room = box.adjusted(THEME.px(46), 0, 0, 0)
-                painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, f"{count} more")
+                painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, worded("{} more", count))

@@ -17,7 +17,7 @@ from lumvak.core.record import Document
 from lumvak.ui.session import Session
 from lumvak.ui.shell.finder import Findable
 from lumvak.ui.shell.moving import first_field
-from lumvak.ui.speech import say, spell, spoken
+from lumvak.ui.speech import say, spell, spoken, worded
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.pages import Page
 
@@ -157,7 +157,7 @@ def go_to_field(session: Session, ways: Ways, stage: str, path: str) -> bool:
                     (first_field(field) or field).setFocus(Qt.FocusReason.ShortcutFocusReason)
                     return True
     ways.go_to(stage)
-    session.tell("note", f"“{field_title(path)}” is not asked for as things stand.")
+    session.tell("note", worded("“{}” is not asked for as things stand.", field_title(path)))
     return False
 
 

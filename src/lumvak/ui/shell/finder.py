@@ -10,6 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.laid_over.over import Over
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return, moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
@@ -98,7 +99,7 @@ class Finder(Over):
             return "nothing is called so"
         item = self.found[self._at]
         told = ", ".join(filter(None, (item.name, item.kind, item.now)))
-        return f"{told}; {self._at + 1} of {len(self.found)}"
+        return worded("{}; {} of {}", told, self._at + 1, len(self.found))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = step_of(event, Qt.Key.Key_Up, Qt.Key.Key_Down)

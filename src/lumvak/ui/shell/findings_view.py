@@ -13,7 +13,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.mentioned import Mention, mentioned
 from lumvak.core.said import Text, sentences
-from lumvak.ui.speech import SPEECH, placed, spoken
+from lumvak.ui.speech import SPEECH, placed, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
@@ -69,14 +69,14 @@ class FindingsView(QWidget):
             for item in findings
         ]
         self._current = -1
-        count = f"{len(findings)} at this stage" if findings else "nothing at this stage"
+        count = worded("{} at this stage", len(findings)) if findings else "nothing at this stage"
         known = {item.code for item in self.findings or ()}
         fresh = [
             f"{item.severity}: {spoken(item.text)}" for item in findings if item.code not in known
         ]
         # What is new is in the name, for a name that changes is announced.
-        new = f", new: {'; '.join(fresh)}" if fresh and self.findings is not None else ""
-        self.setAccessibleName(f"To notice: {count}{new}")
+        new = worded(", new: {}", "; ".join(fresh)) if fresh and self.findings is not None else ""
+        self.setAccessibleName(worded("To notice: {}{}", count, new))
         self.findings = findings
         self._tell()
         self.relayout()

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 from lumvak.ui.session import Session
 from lumvak.ui.shell.findings_view import FindingsView
 from lumvak.ui.shell.working_view import WorkingTree
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import THEME
@@ -126,5 +126,7 @@ class Margin(QWidget):
         self._share_height()
         figure = self.session.figure(self.session.explained_key)
         if figure is not None:
-            self.title.setText(f"Why {say(figure.value, figure.unit)}? {spoken(figure.label)}")
+            self.title.setText(
+                worded("Why {}? {}", say(figure.value, figure.unit), spoken(figure.label))
+            )
             self.tree.show_figure(figure)

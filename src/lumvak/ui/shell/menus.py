@@ -19,6 +19,7 @@ from lumvak.ui.laid_over.apart import Apart
 from lumvak.ui.session import Session
 from lumvak.ui.shell.moving import SPLITS, move_splitter
 from lumvak.ui.shell.project_files import ProjectFiles
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.order import FIRST, STAGES
 from lumvak.ui.widgets.theme import TEXT_SIZES
 from lumvak.ui.widgets.words import tip
@@ -67,14 +68,14 @@ def sample_entries(open_sample: Callable[[Path], object]) -> Iterator[MenuEntry 
     for way, known in samples_by_way().items():
         if way != next(iter(WAYS)):
             yield None
-        yield from entries(known, open_sample, f"Sample, {WAYS[way].lower()}")
+        yield from entries(known, open_sample, worded("Sample, {}", WAYS[way].lower()))
 
 
 def size_entries(set_text: Callable[[int], object]) -> Iterator[MenuEntry]:
     """Every size of text, in per cent of the plain one."""
     for percent in TEXT_SIZES:
         keys = ("Ctrl+0",) * (percent == 100)
-        yield MenuEntry(f"Text at {percent} %", partial(set_text, percent), keys)
+        yield MenuEntry(worded("Text at {} %", percent), partial(set_text, percent), keys)
 
 
 def export_entries(export: Callable[[str], object]) -> Iterator[MenuEntry | None]:
@@ -82,7 +83,7 @@ def export_entries(export: Callable[[str], object]) -> Iterator[MenuEntry | None
     for name, to, use in EXPORTS:
         if to in BEGIN_GROUPS:
             yield None
-        yield MenuEntry(f"{name}\t{use}", partial(export, to), found_as=f"Export: {name}")
+        yield MenuEntry(f"{name}\t{use}", partial(export, to), found_as=worded("Export: {}", name))
 
 
 # What stands in a menu: entries, menus within, actions that are there already, None for a line.

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.cures import LINKS
 from lumvak.core.figures.link import Link
-from lumvak.ui.speech import say, say_fixed, spoken
+from lumvak.ui.speech import say, say_fixed, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, text_width
@@ -70,8 +70,13 @@ class PathView(QWidget):
 
     def _tell(self) -> None:
         names = [
-            f"Current path, {spoken(link.name)}: carries {say(link.continuous_a, 'A')}, "
-            f"{say(link.demand_a, 'A')} drawn{', too narrow' if link.bursts else ''}"
+            worded(
+                "Current path, {}: carries {}, {} drawn{}",
+                spoken(link.name),
+                say(link.continuous_a, "A"),
+                say(link.demand_a, "A"),
+                ", too narrow" if link.bursts else "",
+            )
             for link in self._links
         ]
         self._spots.show(names, self._current)
@@ -235,8 +240,8 @@ class PathView(QWidget):
         verb = "too narrow" if weakest.bursts else "sets the rating"
         return (
             (f"{spoken(weakest.name)} {verb}: {say_fixed(weakest.continuous_a, 'A')}", role),
-            (f"{self._end} draws {say_fixed(first.demand_a, 'A')}", "copper"),
-            (f"{say(first.peak_demand_a, 'A')} for {say(first.peak_s, 's')}", "soft"),
+            (worded("{} draws {}", self._end, say_fixed(first.demand_a, "A")), "copper"),
+            (worded("{} for {}", say(first.peak_demand_a, "A"), say(first.peak_s, "s")), "soft"),
         )
 
     def _paint_line(self, painter: QPainter) -> None:

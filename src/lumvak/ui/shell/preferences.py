@@ -15,7 +15,7 @@ from lumvak.core.spelling import Spelling
 from lumvak.core.units import COUNT, FRACTION, MOST_OF_A_CURRENCY, Kind
 from lumvak.files.kept.window_settings import Settings, spelling_of
 from lumvak.ui.laid_over.over import Over
-from lumvak.ui.speech import parse, spell
+from lumvak.ui.speech import parse, spell, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import scrolled
@@ -61,7 +61,7 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
             "decimal",
             "Decimal sign",
             (
-                ("", f"as the desktop ({desktop.decimalPoint()})"),
+                ("", worded("as the desktop ({})", desktop.decimalPoint())),
                 ("point", "1.5"),
                 ("comma", "1,5"),
             ),
@@ -70,7 +70,7 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
             "paper",
             "Paper",
             (
-                ("", f"as the desktop ({paper_of(own, desktop).upper()})"),
+                ("", worded("as the desktop ({})", paper_of(own, desktop).upper())),
                 ("a4", "A4"),
                 ("letter", "Letter"),
             ),
@@ -132,7 +132,7 @@ class Preferences(Over):
         meter = settings.meter
         for name, kind, words in METER:
             field = EntryField(spell(getattr(meter, name), kind))
-            field.setAccessibleName(f"Voltmeter, {words}")
+            field.setAccessibleName(worded("Voltmeter, {}", words))
             field.setMaximumWidth(THEME.px(76))
             field.editingFinished.connect(
                 lambda name=name, kind=kind, field=field: self._take_meter(

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.files.export.formats import exported
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of
+from lumvak.ui.speech import SPEECH, said_of, worded
 from lumvak.ui.widgets.pages import waiting
 
 # The export that is the sheet of a stage: what one has beside one's hands at that work.
@@ -30,7 +30,7 @@ def sheet_of(session: Session, stage: str) -> QPdfDocument | None:
         with waiting():
             made = exported(session.evaluation, SHEETS[stage], session.paper, SPEECH.spelling)
     except FileProblem as problem:
-        session.tell("note", f"{said_of(problem)}; the view is printed instead.")
+        session.tell("note", worded("{}; the view is printed instead.", said_of(problem)))
         return None
     document = QPdfDocument(session)
     buffer = QBuffer(document)

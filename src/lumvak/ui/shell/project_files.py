@@ -22,7 +22,7 @@ from lumvak.files.signs import in_signs
 from lumvak.ui.dropped import ACCEPTED, PLACES
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Opened, Session, read_project
-from lumvak.ui.speech import said_of
+from lumvak.ui.speech import said_of, worded
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.work import Report, Work
 
@@ -31,7 +31,7 @@ LARGE_BYTES = 1_000_000
 # What is larger is no table and no drawing that anybody drops here.
 MOST_BYTES = 30_000_000
 NO_CHANGES: Mapping[str, Any] = {}
-FILTER = f"Lumvak projects (*{SUFFIX});;All files (*)"
+FILTER = worded("Lumvak projects (*{});;All files (*)", SUFFIX)
 
 
 def with_suffix(name: str) -> str:
@@ -154,11 +154,11 @@ class ProjectFiles(QObject):
             return False
         name = in_signs(path.name)
         if not found:
-            self.said.emit("stop", f"{name} is nothing known; accepted: {ACCEPTED}.", [])
+            self.said.emit("stop", worded("{} is nothing known; accepted: {}.", name, ACCEPTED), [])
             return True
         self.said.emit(
             "note",
-            f"{name} is no project. Take it as",
+            worded("{} is no project. Take it as", name),
             [(PLACES[it].words, partial(self.other.emit, path, PLACES[it])) for it in found],
         )
         return True
@@ -175,10 +175,10 @@ class ProjectFiles(QObject):
 
         def stop() -> None:
             self._stop_reading()
-            self.said.emit("note", f"{in_signs(path.name)} was not opened.", [])
+            self.said.emit("note", worded("{} was not opened.", in_signs(path.name)), [])
 
         self.reading.start(read, path)
-        self.said.emit("note", f"Reading {in_signs(path.name)} …", [("stop", stop)])
+        self.said.emit("note", worded("Reading {} …", in_signs(path.name)), [("stop", stop)])
 
     def _stop_reading(self) -> None:
         if self.reading.busy:
@@ -220,7 +220,7 @@ class ProjectFiles(QObject):
     def _settle_with_theirs(self, path: Path) -> bool:
         """Ask what becomes of a file that somebody else changed; whether the project is saved."""
         box = self._question(
-            f"{in_signs(path.name)} was changed by somebody else since it was opened here."
+            worded("{} was changed by somebody else since it was opened here.", in_signs(path.name))
         )
         mine = box.addButton("Keep mine", QMessageBox.ButtonRole.DestructiveRole)
         theirs = box.addButton("Take theirs", QMessageBox.ButtonRole.DestructiveRole)
@@ -257,7 +257,7 @@ class ProjectFiles(QObject):
         return self._save_to(path)
 
     def _may_replace(self, path: Path) -> bool:
-        box = self._question(f"There is a {in_signs(path.name)} already. Write over it?")
+        box = self._question(worded("There is a {} already. Write over it?", in_signs(path.name)))
         over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
         box.exec()
@@ -280,7 +280,7 @@ class ProjectFiles(QObject):
         if refused.all:
             first = refused.all[0]
             show = partial(self.sought.emit, first.stage, first.path)
-            self.said.emit("warn", f"Saved. {refused.words}", [("show it", show)])
+            self.said.emit("warn", worded("Saved. {}", refused.words), [("show it", show)])
 
     def _question(self, text: str) -> QMessageBox:
         box = QMessageBox(self._over)
@@ -301,7 +301,7 @@ class ProjectFiles(QObject):
         refused = self.session.refused.words
         if not self.session.unsaved:
             return not refused or self._may_forget(refused)
-        text = f"“{self.session.project.name}” has changes that no file holds."
+        text = worded("“{}” has changes that no file holds.", self.session.project.name)
         box = self._question(f"{text}\n{refused}" if refused else text)
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Throw away", QMessageBox.ButtonRole.DestructiveRole)
@@ -315,7 +315,7 @@ class ProjectFiles(QObject):
         return False
 
     def _may_forget(self, refused: str) -> bool:
-        box = self._question(f"{refused} No file holds that.")
+        box = self._question(worded("{} No file holds that.", refused))
         leave = box.addButton("Leave it", QMessageBox.ButtonRole.DestructiveRole)
         box.setDefaultButton(box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole))
         box.exec()
@@ -342,12 +342,12 @@ class ProjectFiles(QObject):
             self.offer(rest)
 
         since = (
-            f" {copy.saved_as.name} was saved since and holds newer work."
+            worded(" {} was saved since and holds newer work.", copy.saved_as.name)
             if (copy.older and copy.saved_as is not None)
             else ""
         )
         self.said.emit(
             "warn",
-            f"Work on “{copy.project.name}” from {when} was never saved.{since}",
+            worded("Work on “{}” from {} was never saved.{}", copy.project.name, when, since),
             [("bring it back", bring_back), ("throw it away", throw_away)],
         )

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
@@ -74,7 +74,7 @@ class TitleLine(QWidget):
         count = evaluation.figures["pack.cell_count"].value
         choice = evaluation.sized.choice
         words = {
-            "pack.parallel": f"{choice.series} in series, {choice.parallel} in parallel",
+            "pack.parallel": worded("{} in series, {} in parallel", choice.series, choice.parallel),
             "pack.cell_count": f"{say(count, '')} {'cell' if count == 1 else 'cells'}",
         }
         for label in self.labels:

@@ -21,6 +21,7 @@ from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
+from lumvak.ui.language import turn
 from lumvak.ui.new_stops import NewStops
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
@@ -39,6 +40,7 @@ from lumvak.ui.shell.moving import (
 from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
 from lumvak.ui.shell.project_files import ProjectFiles
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import FIRST, STAGES, first_stage
 from lumvak.ui.widgets.pages import Page, waiting
@@ -74,6 +76,7 @@ class Window(QMainWindow):
         self._spell()
         self.menus = Menus(self)
         fill_menus(self, self)
+        turn(self)
         self._finder: Finder | None = None
         self._as_rows: AsRows | None = None
         self._preferences: Preferences | None = None
@@ -111,6 +114,7 @@ class Window(QMainWindow):
         self.build_line, self.path_view = frame.build_line, frame.path_view
         self.stack, self.margin = frame.stack, frame.margin
         self.pages.lie_in(frame.stack)
+        turn(frame)
         self.setCentralWidget(frame)
         frame.show()
         # Pages are made into the room that they will have, so that lines between panes stand still.
@@ -220,7 +224,7 @@ class Window(QMainWindow):
         self.title_line.show_state()
         path = self.session.path
         name = self.session.project.name if path is None else in_signs(path.name)
-        self.setWindowTitle(f"{name}[*] – Lumvak")
+        self.setWindowTitle(worded("{}[*] – Lumvak", name))
         self.setWindowModified(self.session.unsaved)
 
     def commit_pending(self) -> None:
@@ -272,14 +276,14 @@ class Window(QMainWindow):
         """Copy the rows of what has the focus, a table, plot or drawing; or the row in hand."""
         if (source := self._copied()) is not None:
             count = copy_rows(source, here=here)
-            rows = "1 row" if count == 1 else f"{count} rows"
-            self.session.tell("note", f"{rows} of “{source.accessibleName()}” copied.")
+            rows = "1 row" if count == 1 else worded("{} rows", count)
+            self.session.tell("note", worded("{} of “{}” copied.", rows, source.accessibleName()))
 
     def copy_picture(self) -> None:
         """Copy what has the focus as a picture."""
         if (source := self._copied()) is not None:
             copy_picture(source)
-            self.session.tell("note", f"“{source.accessibleName()}” copied as a picture.")
+            self.session.tell("note", worded("“{}” copied as a picture.", source.accessibleName()))
 
     def _copied(self) -> QWidget | None:
         source = source_of(QApplication.focusWidget())

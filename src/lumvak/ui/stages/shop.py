@@ -28,7 +28,7 @@ from lumvak.core.specification.window import PartSpec
 from lumvak.core.units import BY_UNIT, MONEY, Kind
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, spell, spoken
+from lumvak.ui.speech import parse, said_of, say, spell, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, shown_column
@@ -198,7 +198,7 @@ class ShopView(Page):
         force = in_force_said(spec.key, evaluation)
         self.open.setVisible(spec.key in OPEN and not force.specified and not empty)
         self.ways.setVisible(empty)
-        many = f"{spoken(quantity_said(spec))}; in force: {spoken(force.name)}"
+        many = worded("{}; in force: {}", spoken(quantity_said(spec)), spoken(force.name))
         self.quantity.setText(many if force.name else spoken(quantity_said(spec)))
         for place in range(MOST_OF_A_KIND):
             self.grid.table.setColumnHidden(2 + place, place > len(found))
@@ -214,7 +214,7 @@ class ShopView(Page):
             shown = place < len(found)
             button.setVisible(shown and can_be_own(spec.key))
             if shown:
-                button.setText(f"use {found[place].name}")
+                button.setText(worded("use {}", found[place].name))
 
     def _say_verdict(self) -> None:
         """What is to be said of the part found whose column is in hand."""
@@ -272,7 +272,7 @@ class ShopView(Page):
                 )
             )
         changes = {"shopping.found": (*others, *made)}
-        return edit_or_why(self.session, changes, f"{self._spec().name} found")
+        return edit_or_why(self.session, changes, worded("{} found", self._spec().name))
 
     def _use(self, place: int) -> None:
         """Keep a part found among one's own, and put it in force."""
@@ -283,12 +283,14 @@ class ShopView(Page):
                 kept = {it.id: it for it in getattr(session.own, own.kind)}
                 kept[own.part.id] = own.part
                 parts = replace(session.own, **{own.kind: tuple(kept.values())})
-                session.edit_own(parts, f"{found.name} kept")
+                session.edit_own(parts, worded("{} kept", found.name))
         except (FileProblem, Unfit) as problem:
             session.tell("warn", said_of(problem))
             return
-        if try_edit(session, own.changes, f"{found.name} taken"):
-            session.tell("note", f"{found.name} is in force; what its sheet leaves out is assumed.")
+        if try_edit(session, own.changes, worded("{} taken", found.name)):
+            session.tell(
+                "note", worded("{} is in force; what its sheet leaves out is assumed.", found.name)
+            )
 
     def _go_on(self) -> None:
         """Count with a part as specified until one is bought."""
@@ -309,7 +311,7 @@ class ShopView(Page):
             said = phrase("It must {} and {}.", *item.between)
             session.tell(
                 "warn",
-                f"{spoken(said)} What would open it:",
+                worded("{} What would open it:", spoken(said)),
                 [
                     (spoken(change.text), partial(self._change, change.changes))
                     for change in item.changes

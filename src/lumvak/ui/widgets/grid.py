@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.units import QuantityError
-from lumvak.ui.speech import said_of
+from lumvak.ui.speech import said_of, worded
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.measured import metrics, wrapped_height
@@ -304,10 +304,10 @@ class Grid(QWidget):
         try:
             records = self._paste(text)
         except QuantityError as error:
-            self._say(f"Not pasted: {error}")
+            self._say(worded("Not pasted: {}", error))
             return
         if problem := self._hand_over(records):
-            self._say(f"Not pasted: {problem}")
+            self._say(worded("Not pasted: {}", problem))
 
 
 class _Table(QTableWidget):

@@ -8,7 +8,7 @@ from typing import Any
 from msgspec import Struct
 
 from lumvak.core.units import COUNT, Kind, QuantityError
-from lumvak.ui.speech import parse, spell
+from lumvak.ui.speech import parse, spell, worded
 
 Record = dict[str, Any]
 
@@ -72,7 +72,9 @@ def words_column(
         for value, word in spelled.items():
             if word.lower() == text.strip().lower():
                 return value
-        raise QuantityError(f"“{text[:40]}” is none; accepted: {', '.join(spelled.values())}")
+        raise QuantityError(
+            worded("“{}” is none; accepted: {}", text[:40], ", ".join(spelled.values()))
+        )
 
     return GridColumn(
         head, field, read, lambda value, _: spelled[value], words=tuple(spelled.values()), wide=wide

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSiz
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QSizePolicy, QTableView
 
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.keys import is_enter, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, metrics, text_width, wrapped_height
@@ -71,6 +72,7 @@ class RowsModel(QAbstractTableModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
             place = index.column()
             text = row.cells[place] if place < len(row.cells) else ""
+            text = in_words(text)
             return text if role == Qt.ItemDataRole.DisplayRole else tip(text)
         return None
 
@@ -85,9 +87,9 @@ class RowsModel(QAbstractTableModel):
         column = self.columns[section]
         if role == Qt.ItemDataRole.DisplayRole:
             place, falling = self.sorted_by
-            return column.head + (" ▾" if falling else " ▴") * (section == place)
+            return in_words(column.head) + (" ▾" if falling else " ▴") * (section == place)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return column.tip or None
+            return in_words(column.tip) or None
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = Qt.AlignmentFlag.AlignLeft if column.left else Qt.AlignmentFlag.AlignRight
             return int(side | Qt.AlignmentFlag.AlignVCenter)

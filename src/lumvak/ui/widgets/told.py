@@ -12,7 +12,7 @@ from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
-from lumvak.ui.speech import digits
+from lumvak.ui.speech import digits, worded
 from lumvak.ui.widgets.theme import THEME
 
 # So many points are told of each curve of a plot.
@@ -56,7 +56,7 @@ def told_plot(plot: Any) -> Told:
         x, y = data
         shown = np.flatnonzero(np.isfinite(x) & np.isfinite(y))
         ends = np.linspace(0, len(shown) - 1, min(POINTS, len(shown))).astype(int)
-        name = curve.name() or f"curve {number}"
+        name = curve.name() or worded("curve {}", number)
         rows += [(name, f"{digits(x[at], '.4g')}", f"{digits(y[at], '.4g')}") for at in shown[ends]]
     return Told(plot.accessibleName() or "plot", heads, rows)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from lumvak.core.arrangement.findings import barrier_for
 from lumvak.core.arrangement.layout import potential_v
 from lumvak.core.figures.finding import TOUCH_SAFE_V
-from lumvak.ui.speech import digits, round_figures, say, say_sides, spoken
+from lumvak.ui.speech import digits, round_figures, say, say_sides, spoken, worded
 from lumvak.ui.widgets.rows import Column
 
 COLUMNS = (
@@ -18,7 +18,7 @@ COLUMNS = (
     ),
     Column(
         "least front",
-        text=lambda it: f"{it[0].least_front} of {it[0].layout.parallel}",
+        text=lambda it: worded("{} of {}", it[0].least_front, it[0].layout.parallel),
         tip="Fewest cells side by side between two neighbours in series",
     ),
     Column(

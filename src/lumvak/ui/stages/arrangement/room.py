@@ -18,7 +18,7 @@ from lumvak.files.outline_apart import load_outline_apart
 from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of
+from lumvak.ui.speech import said_of, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -246,7 +246,9 @@ class RoomPanel(QWidget):
         found, problem = read
         path, project = tag
         if found is None or project != self.session.path:
-            self._stopped("stop", problem or f"{path.name} was read for another project; not taken")
+            self._stopped(
+                "stop", problem or worded("{} was read for another project; not taken", path.name)
+            )
             return
         self.load.setText(LOAD)
         taken = try_edit(
@@ -260,7 +262,9 @@ class RoomPanel(QWidget):
             "outline from a drawing",
         )
         if taken and found.ignored:
-            self.session.tell("warn", f"{path.name}: left out {', '.join(found.ignored)}.")
+            self.session.tell(
+                "warn", worded("{}: left out {}.", path.name, ", ".join(found.ignored))
+            )
 
 
 def _takes(holder: Holder, cell: Cell) -> bool:

@@ -36,7 +36,7 @@ from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.arrangement.list_rows import BARRIERS, COLUMNS, TAPS
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
@@ -231,7 +231,7 @@ class ArrangementStage(Page):
         )
         many = len(self.chosen)
         if many:
-            self.state.setText(f"{many} {'cell' if many == 1 else 'cells'} chosen")
+            self.state.setText(worded("{} {} chosen", many, "cell" if many == 1 else "cells"))
         elif placing.short:
             # The margin tells what else would do.
             self.state.setText(spoken(first_of(placing.short)))
@@ -257,8 +257,11 @@ class ArrangementStage(Page):
         self.list.offer(
             [
                 ("ways", "proposals"),
-                ("parts", f"parts in the room ({len(evaluation.project.arrangement.kept_free)})"),
-                ("barriers", f"barriers ({len(evaluation.laid_out.barriers.pairs)})"),
+                (
+                    "parts",
+                    worded("parts in the room ({})", len(evaluation.project.arrangement.kept_free)),
+                ),
+                ("barriers", worded("barriers ({})", len(evaluation.laid_out.barriers.pairs))),
                 ("taps", "balance leads"),
             ]
         )
@@ -294,7 +297,7 @@ class ArrangementStage(Page):
         one, other = (int(cell) for cell in evaluation.laid_out.barriers.pairs[order[place]])
         volts = float(evaluation.laid_out.barriers.volts[order[place]])
         name = joined_pack.layout.name
-        both = f"{name[one]} and {name[other]}"
+        both = worded("{} and {}", name[one], name[other])
         return row_of(BARRIERS, (both, volts), value=(one, other), key=(one, other))
 
     def _row(self, item: Proposal, chosen: bool, full_v: float, best: bool) -> Row:
@@ -307,10 +310,12 @@ class ArrangementStage(Page):
             return ""
         full = evaluation.sized.choice.cell.voltage_full_v
         group = int(layout.group[number])
-        text = (
-            f"{layout.name[number]}, group {group + 1}: "
-            f"{say(potential_v(group, full), 'V')} to "
-            f"{say(potential_v(group + 1, full), 'V')} when full"
+        text = worded(
+            "{}, group {}: {} to {} when full",
+            layout.name[number],
+            group + 1,
+            say(potential_v(group, full), "V"),
+            say(potential_v(group + 1, full), "V"),
         )
         near = [
             volts
@@ -320,7 +325,9 @@ class ArrangementStage(Page):
             if number in pair
         ]
         if near:
-            text += f"; {say(max(near), 'V')} to a can beside it: {barrier_for(max(near))}"
+            text += worded(
+                "; {} to a can beside it: {}", say(max(near), "V"), barrier_for(max(near))
+            )
         return text
 
     # What is done.

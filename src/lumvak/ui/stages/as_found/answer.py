@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 
 if TYPE_CHECKING:
     from lumvak.core.as_found.audit import Audit
@@ -39,5 +39,5 @@ def as_found_answer(evaluation: Evaluation) -> str:
         return "begins from a need"
     audit = audit_of(evaluation)
     if audit.verdict == "recycle" and audit.at_best != "recycle":
-        return f"{say(audit.continuous.value, 'A')}, not all seen"
+        return worded("{}, not all seen", say(audit.continuous.value, "A"))
     return f"{say(audit.continuous.value, 'A')}, {SHORT[audit.verdict]}"

@@ -11,7 +11,7 @@ from lumvak.core.record_of_pack.found_page import VERDICT_WORDS, verdict_said
 from lumvak.files.export.found_page import page_bytes
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, spoken
+from lumvak.ui.speech import said_of, say, spoken, worded
 from lumvak.ui.stages.as_found.answer import audit_of
 from lumvak.ui.stages.as_found.bands_drawn import BandsDrawn
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -139,7 +139,9 @@ class AuditView(Page):
         spans = (*audit.rating, audit.capacity_ah)
         for label, span, unit in zip(self.labels, spans, ("A", "A", "A", "Ah"), strict=True):
             label.show_figure(
-                f"{say(span.value, unit)}, {say(span.low, unit)} to {say(span.high, unit)}"
+                worded(
+                    "{}, {} to {}", say(span.value, unit), say(span.low, unit), say(span.high, unit)
+                )
             )
         self.drawn.show_audit(audit)
         self.risks.show_rows(

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from lumvak.core.as_found.looks import LOOKS as LOOKS_ALL
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.stages.as_found.answer import audit_of
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -61,7 +61,7 @@ EFFORTS = (
     ),
     Column(
         "shows",
-        lambda it: f"{len(it.fields)} thing{'s' * (len(it.fields) > 1)}",
+        lambda it: worded("{} thing{}", len(it.fields), "s" * (len(it.fields) > 1)),
         left=True,
         sample="00 things",
         tip="How many fields that were not seen",

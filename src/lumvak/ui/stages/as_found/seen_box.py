@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
 from lumvak.core.document.edit import field_of, value_at
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import mark_bad, try_edit
 from lumvak.ui.widgets.theme import THEME
@@ -153,8 +154,10 @@ def read_volts(text: str) -> tuple[tuple[float, ...], str]:
         try:
             value = float(shown)
         except ValueError:
-            return (), f"group {place}: “{part[:20]}” is no voltage; accepted: such as 3.71 3.70"
+            return (), worded(
+                "group {}: “{}” is no voltage; accepted: such as 3.71 3.70", place, part[:20]
+            )
         if not 0.0 < value <= 6.0:
-            return (), f"group {place}: {part[:20]} is no cell; accepted: over 0 to 6 V"
+            return (), worded("group {}: {} is no cell; accepted: over 0 to 6 V", place, part[:20])
         volts.append(value)
     return tuple(volts), ""

@@ -14,7 +14,7 @@ from lumvak.core.as_found.looks import OF_A_BMS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.found_page import verdict_said
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.as_found.answer import audit_of
 from lumvak.ui.stages.as_found.seen_box import NOT_SEEN, GroupVolts, SeenBox
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -166,9 +166,13 @@ class SeenView(Page):
 
 def _bands(audit: Audit) -> str:
     amps, ah = audit.continuous, audit.capacity_ah
-    return (
-        f"{say(amps.low, 'A')} to {say(amps.high, 'A')} by what was seen; it holds "
-        f"{say(ah.value, 'Ah')}, {say(ah.low, 'Ah')} to {say(ah.high, 'Ah')}."
+    return worded(
+        "{} to {} by what was seen; it holds {}, {} to {}.",
+        say(amps.low, "A"),
+        say(amps.high, "A"),
+        say(ah.value, "Ah"),
+        say(ah.low, "Ah"),
+        say(ah.high, "Ah"),
     )
 
 
@@ -176,8 +180,14 @@ def counted_said(count: SeriesCount) -> str:
     """How many groups there are, and which count is likely wrong."""
     if not count.ways:
         return "Not counted yet: by its cells, its balance leads, or its volts when full."
-    said = f"{count.likely} groups"
+    said = worded("{} groups", count.likely)
     if count.odd is None:
         ways = ", ".join(it.words for it in count.ways)
-        return f"{said}, by {ways}."
-    return f"{said}; {count.odd.groups} by {count.odd.words} is likely wrong: {spoken(count.why)}."
+        return worded("{}, by {}.", said, ways)
+    return worded(
+        "{}; {} by {} is likely wrong: {}.",
+        said,
+        count.odd.groups,
+        count.odd.words,
+        spoken(count.why),
+    )

@@ -9,7 +9,7 @@ from lumvak.files.problem import FileProblem, stamp_of
 from lumvak.files.project_file import load_project
 from lumvak.files.reference import referred
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of
+from lumvak.ui.speech import said_of, worded
 
 
 class OtherFile:
@@ -26,7 +26,7 @@ class OtherFile:
         reference = self._session.project.beside.file
         path = referred(reference, self._session.path) if reference else None
         if path is None:
-            self.problem = f"{reference} is not to be found" if reference else ""
+            self.problem = worded("{} is not to be found", reference) if reference else ""
             return None
         try:
             now = path, stamp_of(path)

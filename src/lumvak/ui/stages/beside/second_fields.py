@@ -15,7 +15,7 @@ from lumvak.core.put_beside import side_of, usual_ohm
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.reference import reference_to
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say
+from lumvak.ui.speech import said_of, say, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, mark_bad, try_edit
@@ -44,9 +44,9 @@ def read_more(text: str) -> tuple[tuple[MorePack, ...], str]:
             ah, at = (float((it or "100").replace(",", ".")) for it in match.groups())  # type: ignore[union-attr]
             packs.append(made(MorePack, {"capacity_ah": ah, "at": at / 100.0}))
         except (AttributeError, ValueError):
-            return (), f"“{part[:30]}” is no pack; accepted: such as 9 Ah, or 9 Ah @ 80 %"
+            return (), worded("“{}” is no pack; accepted: such as 9 Ah, or 9 Ah @ 80 %", part[:30])
     if len(packs) > MOST_MORE:
-        return (), f"{len(packs)} more packs; accepted: {MOST_MORE} at most"
+        return (), worded("{} more packs; accepted: {} at most", len(packs), MOST_MORE)
     return tuple(packs), ""
 
 
@@ -151,7 +151,7 @@ class SecondFields(QWidget):
     def _ask(self) -> None:
         path = self.session.path
         folder = Path.home() if path is None else path.parent
-        kinds = f"Lumvak projects (*{SUFFIX});;All files (*)"
+        kinds = worded("Lumvak projects (*{});;All files (*)", SUFFIX)
         name, _ = QFileDialog.getOpenFileName(self, "The second pack", str(folder), kinds)
         if name:
             self.take_file(Path(name))

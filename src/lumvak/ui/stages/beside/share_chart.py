@@ -11,7 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from lumvak.core.beside.together import Together
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.plots import keep_room, legend_look, named_plot, show_points
 from lumvak.ui.widgets.theme import THEME
 
@@ -78,8 +78,12 @@ class ShareChart(QWidget):
         high = min(max(most), 2.5 * most[0])
         self.plot.show_whole((0.0, float(minutes[-1])), (1.08 * low, OVER * high))
         told = "; ".join(
-            f"{side.name} from {say(float(course.amps[0, place]), 'A')}, "
-            f"at most {say(float(course.amps[:, place].max()), 'A')}"
+            worded(
+                "{} from {}, at most {}",
+                side.name,
+                say(float(course.amps[0, place]), "A"),
+                say(float(course.amps[:, place].max()), "A"),
+            )
             for place, side in enumerate(found.sides)
         )
-        self.plot.setAccessibleName(f"Amps of each over the run: {told}")
+        self.plot.setAccessibleName(worded("Amps of each over the run: {}", told))

@@ -14,7 +14,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.put_beside import put_beside
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_hours, spoken
+from lumvak.ui.speech import say, say_hours, spoken, worded
 from lumvak.ui.stages.beside.other_file import OtherFile
 from lumvak.ui.stages.beside.second_fields import SecondFields
 from lumvak.ui.stages.beside.share_chart import ShareChart
@@ -161,18 +161,20 @@ def joining_said(found: Together) -> str:
     if len(found.plugs) > 1:
         return _plugged_said(found)
     low, high = safe_charges(found.sides[0], found.sides[1], joining.safe_v)
-    within = (
-        f"They may be joined within {say(joining.safe_v, 'V')}: the second between "
-        f"{say(low, '%')} and {say(high, '%')}."
+    within = worded(
+        "They may be joined within {}: the second between {} and {}.",
+        say(joining.safe_v, "V"),
+        say(low, "%"),
+        say(high, "%"),
     )
     apart = say(abs(joining.apart_v), "V")
     if joining.peak_a < 1e-3:
         at = " and ".join(say(it.at, "%") for it in found.sides)
-        return f"They are level, at {at}: nothing flows when they are joined. {within}"
-    flows = f"{say(joining.peak_a, 'A')} at first, over {say(joining.seconds, 's')}"
+        return worded("They are level, at {}: nothing flows when they are joined. {}", at, within)
+    flows = worded("{} at first, over {}", say(joining.peak_a, "A"), say(joining.seconds, "s"))
     verdict = "every part bears it" if joining.is_safe else "NOT AS THEY STAND"
     spark = " The contact melts where it touches first: it sparks." if joining.sparks else ""
-    return f"Joined now, {apart} apart: {flows}; {verdict}.{spark} {within}"
+    return worded("Joined now, {} apart: {}; {}.{} {}", apart, flows, verdict, spark, within)
 
 
 def _plugged_said(found: Together) -> str:
@@ -183,8 +185,14 @@ def _plugged_said(found: Together) -> str:
         verdict = "every part bears it" if plug.is_safe else "NOT AS IT STANDS"
         within = say(plug.safe_v, "V")
         lines.append(
-            f"{found.sides[place].name} onto those before it, {apart} apart: {peak}; {verdict}, "
-            f"within {within}."
+            worded(
+                "{} onto those before it, {} apart: {}; {}, within {}.",
+                found.sides[place].name,
+                apart,
+                peak,
+                verdict,
+                within,
+            )
         )
     return "\n".join(lines)
 
@@ -195,13 +203,15 @@ def run_said(found: Together, wh_per_km: float | None = None) -> str:
     assert course is not None
     naive = sum(found.hours_alone)
     more = course.hours / naive - 1.0
-    against = f"{abs(more):.0%} {'more' if more >= 0.0 else 'less'} than the sum of both alone"
+    against = worded(
+        "{} {} than the sum of both alone", f"{abs(more):.0%}", "more" if more >= 0.0 else "less"
+    )
     first = found.first_opens
     then = ""
     if first is not None and len(course.ended) > 1 and course.ended[1][1] > first[1] + 1.0:
         alone_h = (course.ended[1][1] - first[1]) / 3600.0
         name = f"{first[0][:1].upper()}{first[0][1:]}"
-        then = f" {name} opens first; the other takes all for {say_hours(alone_h)} more."
+        then = worded(" {} opens first; the other takes all for {} more.", name, say_hours(alone_h))
     alone = " and ".join(say_hours(it) for it in found.hours_alone)
     why = "for each carries less at a time"
     if more < 0.0:
@@ -211,13 +221,20 @@ def run_said(found: Together, wh_per_km: float | None = None) -> str:
         row = int(np.searchsorted(course.seconds, first[1], side="left"))
         held = course.charge[min(row, len(course.seconds) - 1)]
         names = (f"{it.name} {say(float(x), '%')}" for it, x in zip(found.sides, held, strict=True))
-        left = f" When the first opens there is left: {', '.join(names)}."
+        left = worded(" When the first opens there is left: {}.", ", ".join(names))
     far = ""
     if wh_per_km:
         alone_km = " and ".join(say(it.given_wh / wh_per_km, "km") for it in found.alone)
-        far = f" That is {say(course.given_wh / wh_per_km, 'km')}; alone {alone_km}."
+        far = worded(" That is {}; alone {}.", say(course.given_wh / wh_per_km, "km"), alone_km)
     warm = " and ".join(say(it, "K") for it in found.rises_k)
-    return (
-        f"Together {say_hours(course.hours)}; alone {alone}: {against}, {why}.{far}{then}{left} "
-        f"They warm by no more than {warm}, if no heat leaves."
+    return worded(
+        "Together {}; alone {}: {}, {}.{}{}{} They warm by no more than {}, if no heat leaves.",
+        say_hours(course.hours),
+        alone,
+        against,
+        why,
+        far,
+        then,
+        left,
+        warm,
     )

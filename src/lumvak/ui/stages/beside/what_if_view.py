@@ -23,7 +23,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.put_beside import load_of, sides_of
 from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, say_hours, spoken
+from lumvak.ui.speech import parse, said_of, say, say_hours, spoken, worded
 from lumvak.ui.stages.beside.other_file import OtherFile
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
@@ -143,7 +143,7 @@ class WhatIfView(Page):
         load = load_of(evaluation)
         found = replugged(sides[0], sides[1], load, together_s, alone_s)
         stand = " and ".join(say(it, "%") for it in found.charges)
-        self.replugged.setText(f"They stand at {stand} then. {_flows(found.joining)}")
+        self.replugged.setText(worded("They stand at {} then. {}", stand, _flows(found.joining)))
         self.braked.setText(_takes(sides, brake_a))
         self.opened.setText(_opened(sides, load))
         self.weakened.setText(_weakened(sides, load, weak, self.weak_in.value))
@@ -158,14 +158,16 @@ def _opened(sides: tuple[PackSide, ...], load: SharedLoad) -> str:
         course = shared([side], load)
         carried = tuple(parts_carry(side, float(course.amps.max()), "gives_a", "alone"))
         bad = [it for it in carried if not it.holds]
-        lasts = f"{side.name} takes all for {say_hours(course.hours)}"
+        lasts = worded("{} takes all for {}", side.name, say_hours(course.hours))
         if bad:
             worst = min(bad, key=lambda it: it.limit_a / it.carries_a)
-            lasts += f", and does not bear it: its {spoken(worst.what)}, {say(worst.limit_a, 'A')}"
+            lasts += worded(
+                ", and does not bear it: its {}, {}", spoken(worst.what), say(worst.limit_a, "A")
+            )
         elif carried:
             lasts += " and bears it"
         said.append(lasts)
-    return f"With nobody else: {'; '.join(said)}."
+    return worded("With nobody else: {}.", "; ".join(said))
 
 
 def _weakened(sides: tuple[PackSide, ...], load: SharedLoad, share: float, place: int) -> str:
@@ -181,11 +183,15 @@ def _weakened(sides: tuple[PackSide, ...], load: SharedLoad, share: float, place
     then = "the other bears the rest"
     if bad:
         worst = min(bad, key=lambda it: it.limit_a / it.carries_a)
-        then = f"the other takes all, over what its {spoken(worst.what)} bears"
-    return (
-        f"{name[:1].upper()}{name[1:]} opens after {say_hours(seconds / 3600.0)}; {then}. "
-        f"Together they run {say_hours(now.course.hours)} in place of "
-        f"{say_hours(before.course.hours)}."
+        then = worded("the other takes all, over what its {} bears", spoken(worst.what))
+    return worded(
+        "{}{} opens after {}; {}. Together they run {} in place of {}.",
+        name[:1].upper(),
+        name[1:],
+        say_hours(seconds / 3600.0),
+        then,
+        say_hours(now.course.hours),
+        say_hours(before.course.hours),
     )
 
 
@@ -198,30 +204,44 @@ def _charged(sides: tuple[PackSide, ...], amps: float, volts: float) -> str:
     over = ""
     if bad:
         worst = min(bad, key=lambda it: it.limit_a / it.carries_a)
-        over = (
-            f" {worst.side} would take {say(worst.carries_a, 'A')}: over its "
-            f"{spoken(worst.what)}, {say(worst.limit_a, 'A')}."
+        over = worded(
+            " {} would take {}: over its {}, {}.",
+            worst.side,
+            say(worst.carries_a, "A"),
+            spoken(worst.what),
+            say(worst.limit_a, "A"),
         )
     own = charged_apart(low, [(amps, volts)] * len(low))
     each = ", ".join(f"{it.name} {say_hours(one.hours)}" for it, one in zip(low, own, strict=True))
     if math.isinf(both.hours):
-        return f"Never: a charger of {say(volts, 'V')} does not fill them."
-    return (
-        f"From {say(EMPTIED, '%')}: all are full after {say_hours(both.hours)}, {first.name} "
-        f"first, after {say_hours(both.full_s[both.first] / 3600.0)}.{over} "
-        f"Each on one of its own: {each}."
+        return worded("Never: a charger of {} does not fill them.", say(volts, "V"))
+    return worded(
+        "From {}: all are full after {}, {} first, after {}.{} Each on one of its own: {}.",
+        say(EMPTIED, "%"),
+        say_hours(both.hours),
+        first.name,
+        say_hours(both.full_s[both.first] / 3600.0),
+        over,
+        each,
     )
 
 
 def _flows(joining: JoinedSides) -> str:
     apart, peak = say(abs(joining.apart_v), "V"), say(joining.peak_a, "A")
     if joining.is_safe:
-        return f"{apart} apart: {peak} flow when it is plugged in again; every part bears it."
+        return worded(
+            "{} apart: {} flow when it is plugged in again; every part bears it.", apart, peak
+        )
     worst = min(joining.limits, key=lambda it: it.limit_a / max(it.carries_a, 1e-9))
-    return (
-        f"{apart} apart: {peak} would flow when it is plugged in again; no more than "
-        f"{say(worst.limit_a, 'A')} by {spoken(worst.what)} of {worst.side}. Wait until they are "
-        "level, or charge the lower one first."
+    return worded(
+        "{} apart: {} would flow when it is plugged in again; no more than "
+        "{} by {} of {}. Wait until they are level, or charge the lower "
+        "one first.",
+        apart,
+        peak,
+        say(worst.limit_a, "A"),
+        spoken(worst.what),
+        worst.side,
     )
 
 
@@ -230,12 +250,15 @@ def _takes(sides: tuple[PackSide, ...], amps: float) -> str:
     if not carried:
         return "Nothing is taken by either."
     most = {it.side: it.carries_a for it in carried}
-    shares = ", ".join(f"{name} takes {say(it, 'A')}" for name, it in most.items())
+    shares = ", ".join(worded("{} takes {}", name, say(it, "A")) for name, it in most.items())
     bad = [it for it in carried if not it.holds]
     if not bad:
-        return f"{shares[:1].upper()}{shares[1:]}: every part bears it."
+        return worded("{}{}: every part bears it.", shares[:1].upper(), shares[1:])
     worst = min(bad, key=lambda it: it.limit_a / it.carries_a)
-    return (
-        f"{shares[:1].upper()}{shares[1:]}; no more than {say(worst.limit_a, 'A')} by its "
-        f"{spoken(worst.what)}. Brake less, or not when both are full."
+    return worded(
+        "{}{}; no more than {} by its {}. Brake less, or not when both are full.",
+        shares[:1].upper(),
+        shares[1:],
+        say(worst.limit_a, "A"),
+        spoken(worst.what),
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import worded
 
 VIEWS = (
     ("counts", "counts"),
@@ -17,4 +18,4 @@ VIEWS = (
 def cells_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     choice = evaluation.sized.choice
-    return f"{choice.count} of {choice.cell.name}"
+    return worded("{} of {}", choice.count, choice.cell.name)

@@ -31,7 +31,7 @@ from lumvak.core.units import FRACTION, VOLTAGE, QuantityError
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of, say, spoken
+from lumvak.ui.speech import SPEECH, said_of, say, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
@@ -143,7 +143,9 @@ class CellSheet(QWidget):
         self.checklist = Checklist()
         self.which = ChoiceRow((("check", "checklist"), ("points", "points")), "Beside the curve")
         self.keep = QPushButton("keep the curve")
-        self.keep.setToolTip(f"Keep this curve to compare with others, up to {MOST_CURVES}")
+        self.keep.setToolTip(
+            worded("Keep this curve to compare with others, up to {}", MOST_CURVES)
+        )
         self.drop = QPushButton("drop kept")
         self.plot = named_plot("cell, V", "charge, %", 46)
         self.plot.setMinimumHeight(THEME.px(126))
@@ -241,7 +243,11 @@ class CellSheet(QWidget):
             high = max(high, float(cell.rest_v.max()))
         self.plot.show_whole((0.0, 100.0), round_range(low, high))
         self.plot.getViewBox().invertX(True)
-        axis(self.plot, "bottom", f"charge, %; thick at OCV, thin at {say(load, 'A')} a cell")
+        axis(
+            self.plot,
+            "bottom",
+            worded("charge, %; thick at OCV, thin at {} a cell", say(load, "A")),
+        )
         self.drop.setVisible(bool(self._kept))
 
     def _name_curves(self, names: list[str]) -> None:
@@ -285,9 +291,9 @@ class CellSheet(QWidget):
     @staticmethod
     def _read_origin(text: str, record: Record) -> str:
         if text not in ORIGINS:
-            raise QuantityError(f"“{text}” was given; accepted: {', '.join(ORIGINS)}")
+            raise QuantityError(worded("“{}” was given; accepted: {}", text, ", ".join(ORIGINS)))
         if not record["text"]:
-            raise QuantityError(f"{record['label']} is left out; enter a value first")
+            raise QuantityError(worded("{} is left out; enter a value first", record["label"]))
         return text
 
     def take(self, records: list[Record]) -> str:
@@ -305,7 +311,7 @@ class CellSheet(QWidget):
     def change(self, cell: Cell, name: str, value: Any, origin: str) -> str:
         chemistries = self.session.evaluation.sized.parts.chemistries
         if name == "chemistry" and value not in chemistries:
-            return f"“{value}” is not known; accepted: {', '.join(chemistries)}"
+            return worded("“{}” is not known; accepted: {}", value, ", ".join(chemistries))
         try:
             fresh = changed(cell, with_partner(cell, name, value), origin)
             self.session.edit_own(merged(self.session.own, (fresh,)), f"{cell.name}, {name}")
@@ -323,7 +329,7 @@ class CellSheet(QWidget):
             )
             fresh = changed(cell, {"chemistry": curve.id})
             self.session.edit_own(
-                merged(self.session.own, (fresh,), (curve,)), f"{cell.name}, curve"
+                merged(self.session.own, (fresh,), (curve,)), worded("{}, curve", cell.name)
             )
         except (CellProblem, FileProblem) as problem:
             return said_of(problem)

@@ -15,7 +15,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.all_packs import AXES, PackField, field_of, undominated
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, shown, shown_in
+from lumvak.ui.speech import digits, say, shown, shown_in, worded
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import BrushBox, NumberAxis, axis, round_range, show_points
@@ -195,9 +195,9 @@ class ChartView(Page):
             if np.any(family == name)
         )
         self.told.setText(
-            f"{len(x)} of {len(field)} packs; {words}; copper: unbeaten"
+            worded("{} of {} packs; {}; copper: unbeaten", len(x), len(field), words)
             if len(x)
-            else f"none of {len(field)} packs serves"
+            else worded("none of {} packs serves", len(field))
         )
         self.told.setToolTip(tip(self.told.text()))
 
@@ -268,7 +268,9 @@ class ChartView(Page):
             f"{measure.name} {say(float(self.field.measures[box.currentData()][at]), measure.unit)}"
             for measure, box in zip(measures, (self.across, self.up), strict=True)
         ]
-        pack = f"{int(self.field.series[at])}S{int(self.field.parallel[at])}P of {cell.name}"
+        pack = worded(
+            "{}S{}P of {}", int(self.field.series[at]), int(self.field.parallel[at]), cell.name
+        )
         near = "" if away <= THEME.px(NEAR_PX) else "nearest: "
         self.plot.tell(f"{near}{pack}, {', '.join(values)}")
 

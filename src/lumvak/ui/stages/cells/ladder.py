@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
-from lumvak.ui.speech import digits, say, spoken
+from lumvak.ui.speech import digits, say, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Spots, Told
@@ -53,7 +53,9 @@ class LadderView(QWidget):
         self.update()
 
     def _tell(self) -> None:
-        names = [f"{rung.family} {rung.series}S {spoken(rung.says)}" for rung in self._rungs]
+        names = [
+            worded("{} {}S {}", rung.family, rung.series, spoken(rung.says)) for rung in self._rungs
+        ]
         self._spots.show(names, self._current)
         self._spots.lay([self.row_rect(place) for place in range(len(names))])
 
@@ -118,7 +120,7 @@ class LadderView(QWidget):
         painter.setFont(THEME.font("note", strong=True, table=True))
         stop, highest = (
             f"{self._stop_words} {say(self._stop, 'V')}",
-            f"max. {say(self._highest, 'V')}",
+            worded("max. {}", say(self._highest, "V")),
         )
         metrics = QFontMetrics(painter.font())
         height = THEME.px(18)

@@ -30,7 +30,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
 from lumvak.ui.exports import write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, round_figures, said_of, say_fixed, say_sides
+from lumvak.ui.speech import SPEECH, parse, round_figures, said_of, say_fixed, say_sides, worded
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -158,7 +158,7 @@ class LibraryView(Page):
         }
         held = {item.cell: item.count for item in evaluation.project.pack.drawer}
         self.currency.setText(
-            f"costs in {SPEECH.spelling.currency}" if SPEECH.spelling.currency else ""
+            worded("costs in {}", SPEECH.spelling.currency) if SPEECH.spelling.currency else ""
         )
         own = {cell.id for cell in self._own().cells}
         self._rows = [
@@ -204,7 +204,7 @@ class LibraryView(Page):
             round_figures(cell.price_per_wh),
             str(held) if held else "",
             f"{series}S{parallel}P" if serves else "none",
-            f"{round_figures(gives)} Ah",
+            worded("{} Ah", round_figures(gives)),
             say_fixed(warm, "°C"),
         )
         own_mark = "own" if own else family
@@ -281,7 +281,7 @@ class LibraryView(Page):
         curve = self.session.evaluation.sized.parts.chemistry_of(source)
         extra = (curve,) if curve.id.startswith("own-") else ()
         self.marked = fresh.id
-        self._keep(merged(self._own(), (fresh,), extra), f"add {name}")
+        self._keep(merged(self._own(), (fresh,), extra), worded("add {}", name))
 
     def _new(self) -> None:
         """A new cell begins as the marked one without what only its own sheet can say."""
@@ -290,13 +290,13 @@ class LibraryView(Page):
 
     def _duplicate(self) -> None:
         source = self.session.evaluation.sized.parts.cells[self.marked]
-        self._add(source, f"{source.name} copy")
+        self._add(source, worded("{} copy", source.name))
 
     def _delete(self) -> None:
         own = self._own()
         left = tuple(cell for cell in own.cells if cell.id != self.marked)
         if len(left) < len(own.cells):
-            self._keep(replace(own, cells=left), f"delete {self.marked}")
+            self._keep(replace(own, cells=left), worded("delete {}", self.marked))
 
     def _hold(self) -> None:
         """Enter how many of the marked cell are on hand."""
@@ -305,7 +305,7 @@ class LibraryView(Page):
         try:
             count = int(parse(text, COUNT))
             if not 0 <= count <= 100_000:
-                raise QuantityError(f"On hand: {count} was given; accepted: 0 to 100000")
+                raise QuantityError(worded("On hand: {} was given; accepted: 0 to 100000", count))
         except QuantityError as error:
             self.session.tell("warn", said_of(error))
             return
@@ -341,20 +341,29 @@ class LibraryView(Page):
             for cell in cells:
                 if cell.chemistry not in known:
                     raise FileProblem(
-                        f"{path.name}: “{cell.id}” names the chemistry “{cell.chemistry}”; "
-                        f"accepted: {', '.join(sorted(known))}"
+                        worded(
+                            "{}: “{}” names the chemistry “{}”; accepted: {}",
+                            path.name,
+                            cell.id,
+                            cell.chemistry,
+                            ", ".join(sorted(known)),
+                        )
                     )
             plain = [replace(cell, sample=False) for cell in cells]
             taken = [cell.id for cell in plain if cell.id in self.session.catalogue.cells]
             if plain:
                 self.marked = plain[0].id
-            self.session.edit_own(merged(self._own(), plain, curves), f"cells of {path.name}")
+            self.session.edit_own(
+                merged(self._own(), plain, curves), worded("cells of {}", path.name)
+            )
         except FileProblem as problem:
             self.session.tell("stop", said_of(problem))
             return
-        words = f"{len(cells)} cell{'s' if len(cells) != 1 else ''} brought in from {path.name}"
+        words = worded(
+            "{} cell{} brought in from {}", len(cells), "s" if len(cells) != 1 else "", path.name
+        )
         if taken:
-            words += f"; {len(taken)} of them stand in place of those of the same id"
+            words += worded("; {} of them stand in place of those of the same id", len(taken))
         self.session.tell("note", words + ".")
 
     def _ask_out(self, suffix: str, own: bool) -> None:
@@ -369,5 +378,5 @@ class LibraryView(Page):
         parts = self._own()
         cells = parts.cells if own else self.session.catalogue.cell_list
         text = parts_text(parts) if path.suffix.lower() == ".json" else cells_csv(cells)
-        said = f"{len(cells)} cells written to {path.name}."
+        said = worded("{} cells written to {}.", len(cells), path.name)
         write_out(self.session, path, lambda: write_atomically(path, text), said)

@@ -14,7 +14,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
 from lumvak.ui.session import Session
-from lumvak.ui.speech import round_figures, say, say_hours, spoken
+from lumvak.ui.speech import round_figures, say, say_hours, spoken, worded
 from lumvak.ui.stages.cells.folding import FoldedRow, folded
 from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -125,7 +125,7 @@ class OptionsTable(QWidget):
         self.auto = QPushButton("use the top-ranked pack")
         self.auto.setToolTip("The pack is whatever ranks first, now and later")
         self.keep = QPushButton("keep")
-        self.keep.setToolTip(f"Set the chosen pack beside others, up to {MOST_BESIDE}")
+        self.keep.setToolTip(worded("Set the chosen pack beside others, up to {}", MOST_BESIDE))
         self._make_rows()
         self._lay_out()
         self.show_row(0)
@@ -171,7 +171,9 @@ class OptionsTable(QWidget):
             for name in WEIGHT_WORDS
         }
         for name, field in self.weights.items():
-            field.setToolTip(f"How much it counts against a pack: {spoken(MEASURES[name].rule)}")
+            field.setToolTip(
+                worded("How much it counts against a pack: {}", spoken(MEASURES[name].rule))
+            )
         self.rows = (
             flowing(*self.fields.values(), gap=5),
             flowing(*self.limits.values(), self.end_charge, self.origin, self.drawer_only),
@@ -265,7 +267,7 @@ class OptionsTable(QWidget):
         self.refused.setText(
             "hide refused"
             if self.refused.isChecked()
-            else f"{len(evaluation.sized.options.refused)} refused"
+            else worded("{} refused", len(evaluation.sized.options.refused))
         )
         chosen = (
             evaluation.sized.choice.cell.id,
@@ -285,13 +287,13 @@ class OptionsTable(QWidget):
         count = len(folds)
         cells = len(set(options.rows.tolist()))
         told = (
-            f"{len(options)} in the rectangle"
+            worded("{} in the rectangle", len(options))
             if brushed
-            else f"{len(options)} packs, {cells} cells"
+            else worded("{} packs, {} cells", len(options), cells)
         )
         alike = 0 if brushed else int(options.alike.sum())
         if alike > 1:
-            told = f"{len(options)} packs, {alike} alike"
+            told = worded("{} packs, {} alike", len(options), alike)
         self.count.setText(told if len(options) else "Nothing serves")
         self.count.setToolTip(
             "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike > 1 else "")
@@ -357,7 +359,9 @@ class OptionsTable(QWidget):
         if fresh in held:
             self.session.tell("note", "This pack is kept beside already.")
         elif len(held) >= MOST_BESIDE:
-            self.session.tell("note", f"{MOST_BESIDE} packs are kept already; drop one first.")
+            self.session.tell(
+                "note", worded("{} packs are kept already; drop one first.", MOST_BESIDE)
+            )
         else:
             try_edit(self.session, {"pack.beside": (*held, fresh)}, "keep beside")
 

@@ -41,7 +41,7 @@ from lumvak.core.units import (
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, spoken
+from lumvak.ui.speech import said_of, spoken, worded
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
 from lumvak.ui.widgets.choice import list_box
@@ -373,13 +373,13 @@ class SheetCurvesView(Page):
     def _duplicate(self) -> None:
         assert self._cell is not None
         catalogue = self.session.evaluation.sized.parts
-        name = f"{self._cell.name} copy"
+        name = worded("{} copy", self._cell.name)
         fresh = replace(self._cell, id=free_id(name, catalogue.cells), name=name, sample=False)
         curve = catalogue.chemistry_of(self._cell)
         extra = (curve,) if curve.id.startswith("own-") else ()
         self._cell = fresh
         try:
-            self.session.edit_own(merged(self._parts(), (fresh,), extra), f"add {name}")
+            self.session.edit_own(merged(self._parts(), (fresh,), extra), worded("add {}", name))
         except FileProblem as problem:
             self.session.tell("stop", said_of(problem))
 

@@ -21,7 +21,7 @@ from lumvak.core.catalogue.cells import Cell
 from lumvak.core.catalogue.sheet_curves import LEAST_POINTS
 from lumvak.core.cells.sheet_reading import Corner, Point, traced
 from lumvak.core.units import CAPACITY, VOLTAGE, Kind, QuantityError
-from lumvak.ui.speech import parse, said_of, spell
+from lumvak.ui.speech import parse, said_of, spell, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.keys import is_return
@@ -106,7 +106,7 @@ class TracePicture(QWidget):
             for place, words in ((0, "lower left"), (1, "upper right")):
                 edit = EntryField()
                 edit.setFixedWidth(THEME.px(70))
-                edit.setAccessibleName(f"{words} corner, {label}")
+                edit.setAccessibleName(worded("{} corner, {}", words, label))
                 edit.editingFinished.connect(self._read_again)
                 self.fields[f"{name}{place}"] = edit
         for place, words in ((0, "lower left reads"), (1, "upper right reads")):
@@ -138,10 +138,12 @@ class TracePicture(QWidget):
         reader = QImageReader(str(path))
         size = reader.size()
         if size.isValid() and size.width() * size.height() > MOST_PIXELS:
-            return f"{path.name}: {size.width()} × {size.height()} pixels; accepted: 40 million"
+            return worded(
+                "{}: {} × {} pixels; accepted: 40 million", path.name, size.width(), size.height()
+            )
         image = reader.read()
         if image.isNull():
-            return f"{path.name}: no picture that can be read ({reader.errorString()})"
+            return worded("{}: no picture that can be read ({})", path.name, reader.errorString())
         self.sheet.scan = QPixmap.fromImage(image)
         self.sheet.places = []
         for name, value, kind in (
@@ -164,7 +166,7 @@ class TracePicture(QWidget):
         """The points clicked so far, in Ah and V; raises QuantityError."""
         places = self.sheet.places
         if len(places) < 2 + LEAST_POINTS:
-            raise QuantityError(f"click both corners and at least {LEAST_POINTS} points")
+            raise QuantityError(worded("click both corners and at least {} points", LEAST_POINTS))
         corners = [
             Corner(
                 *places[at], self._value(f"ah{at}", CAPACITY), self._value(f"volts{at}", VOLTAGE)
@@ -179,7 +181,7 @@ class TracePicture(QWidget):
     def _turn(self) -> None:
         count = len(self.sheet.places)
         words = STEPS[min(count, 2)]
-        self.step.setText(words + (f" {count - 2} so far." if count > 2 else ""))
+        self.step.setText(words + (worded(" {} so far.", count - 2) if count > 2 else ""))
         self.take.setEnabled(count >= 2 + LEAST_POINTS)
         self.back.setEnabled(count > 0)
         self.sheet.update()

@@ -11,7 +11,7 @@ from lumvak.core.said import capital
 from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, round_figures, said_of, spoken
+from lumvak.ui.speech import parse, round_figures, said_of, spoken, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import FlowLayout
 from lumvak.ui.widgets.marks import DrawnMark
@@ -23,9 +23,9 @@ from lumvak.ui.widgets.words import plain, soft
 def rank_words(evaluation: Evaluation, place: int) -> str:
     """Where an option ranks, what stops it, and which one weight would put it first."""
     options = evaluation.sized.options
-    words = f" It ranks {place + 1} of {len(options)}."
+    words = worded(" It ranks {} of {}.", place + 1, len(options))
     if place in options.stopped:
-        words += f" As a whole it is stopped: {', '.join(options.stopped[place])}."
+        words += worded(" As a whole it is stopped: {}.", ", ".join(options.stopped[place]))
     if place == 0 or evaluation.project.pack.ranking != "balance":
         return words
     weights = weights_of(evaluation.project.pack, evaluation.project.need.kind)
@@ -34,8 +34,12 @@ def rank_words(evaluation: Evaluation, place: int) -> str:
         return words + " No one weight would put it first."
     name = min(first, key=lambda key: abs(first[key] - weights[key]))
     return words + (
-        f" It would rank first if {MEASURES[name].name} counted {round_figures(first[name])} "
-        f"instead of {round_figures(weights[name])}."
+        worded(
+            " It would rank first if {} counted {} instead of {}.",
+            MEASURES[name].name,
+            round_figures(first[name]),
+            round_figures(weights[name]),
+        )
     )
 
 
@@ -50,7 +54,7 @@ class AskRow(QWidget):
         self.cell.setAccessibleName("Cell or chemistry to ask about")
         self.series, self.parallel = EntryField(), EntryField()
         for edit, name in ((self.series, "In series"), (self.parallel, "In parallel")):
-            edit.setAccessibleName(f"{name}, to ask about")
+            edit.setAccessibleName(worded("{}, to ask about", name))
             edit.setPlaceholderText("best")
             edit.setFixedWidth(THEME.px(48))
             edit.returnPressed.connect(self._ask)
@@ -85,7 +89,7 @@ class AskRow(QWidget):
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Offer the cells at hand, and answer the standing question anew."""
-        items = [(f"any {name}", family) for family, name in FAMILY_NAMES.items()]
+        items = [(worded("any {}", name), family) for family, name in FAMILY_NAMES.items()]
         items += [(cell.name, cell.id) for cell in evaluation.sized.sized_pack.table.cells]
         if items != [
             (self.cell.itemText(at), self.cell.itemData(at)) for at in range(self.cell.count())
@@ -133,7 +137,7 @@ class AskRow(QWidget):
             return
         take = ""
         if answer.cure is not None:
-            take = f"take {answer.cure[1]}S{answer.cure[2]}P"
+            take = worded("take {}S{}P", answer.cure[1], answer.cure[2])
         self._show("stop", f"{spoken(answer.text)}. {spoken(capital(answer.change))}.", take)
 
     @staticmethod
@@ -143,7 +147,9 @@ class AskRow(QWidget):
             return None
         count = int(parse(text, COUNT))
         if not 1 <= count <= 300:
-            raise QuantityError(f"{count} was given; accepted: 1 to 300, or nothing for the best")
+            raise QuantityError(
+                worded("{} was given; accepted: 1 to 300, or nothing for the best", count)
+            )
         return count
 
     def _show(self, severity: str, text: str, take: str = "") -> None:

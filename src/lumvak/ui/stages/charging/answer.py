@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 
 VIEWS = (
     ("charger", "charger"), ("time", "time to full"), ("ceiling", "limits"),
@@ -18,4 +18,9 @@ def charging_answer(evaluation: Evaluation) -> str:
     if topic.verdict.kind == "right":
         return f"{volts}, {say(topic.charger.amps, 'A')}"
     words = topic.verdict.kind_words
-    return f"{volts}; it {'is ' if topic.verdict.kind in ('wrong', 'over-ceiling') else ''}{words}"
+    return worded(
+        "{}; it {}{}",
+        volts,
+        "is " if topic.verdict.kind in ("wrong", "over-ceiling") else "",
+        words,
+    )

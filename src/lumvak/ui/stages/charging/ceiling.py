@@ -15,7 +15,7 @@ from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, capital, phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, shown, shown_in
+from lumvak.ui.speech import digits, say, shown, shown_in, worded
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
@@ -73,7 +73,7 @@ class CeilingView(Page):
             handle.sigDragged.connect(lambda _, at=name: self._dragged(at))
             handle.sigPositionChangeFinished.connect(lambda _, at=name: self._let_go(at))
         self.cold = named_plot("charge current, A", "cells, °C")
-        axis(self.cold, "bottom", f"cells, {shown_in('°C')}")
+        axis(self.cold, "bottom", worded("cells, {}", shown_in("°C")))
         self.cold.setAccessibleName("Charge current against the temperature of the cells")
         self.allowed = self.cold.plot(
             pen=pg.mkPen(THEME.colour("verdigris"), width=2), name="the cells take"
@@ -135,10 +135,17 @@ class CeilingView(Page):
         )
         low, high = window.gain
         if high <= 1.0 + 1e-9:
-            self.gain.setText(f"Charged in full each time, so the sheet’s cycles hold. {HOW}")
+            self.gain.setText(
+                worded("Charged in full each time, so the sheet’s cycles hold. {}", HOW)
+            )
         else:
             self.gain.setText(
-                f"Cycles usually grow {digits(low, '.2g')} to {digits(high, '.2g')} times. {SOURCE}"
+                worded(
+                    "Cycles usually grow {} to {} times. {}",
+                    digits(low, ".2g"),
+                    digits(high, ".2g"),
+                    SOURCE,
+                )
             )
 
     def _hatch(self, window: ChargeWindow | None) -> None:
@@ -215,7 +222,9 @@ class CeilingView(Page):
         self.cold.show_whole((warmths[0], warmths[-1]), round_range(0.0, 1.15 * max(most, amps)))
         sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
         words = cold_words(cell, here, amps, most, sensors)
-        self.cold_says.setText(f"Charged at {say(here, '°C')}: {words[:1].lower()}{words[1:]}")
+        self.cold_says.setText(
+            worded("Charged at {}: {}{}", say(here, "°C"), words[:1].lower(), words[1:])
+        )
 
 
 def _handle(name: str) -> Any:

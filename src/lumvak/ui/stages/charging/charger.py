@@ -17,7 +17,7 @@ from lumvak.core.said import Text, phrase
 from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of, say, spoken
+from lumvak.ui.speech import SPEECH, said_of, say, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -153,13 +153,18 @@ class ChargerView(Page):
             label.show_figure()
         self.limit_says.setText(spoken(_set_by(right.said)))
         self.limit_says.setToolTip(
-            f"On a bench supply: {say(right.volts.number, 'V')} set with nothing connected, the "
-            "current limit set with the leads shorted."
+            worded(
+                "On a bench supply: {} set with nothing connected, the current "
+                "limit set with the leads shorted.",
+                say(right.volts.number, "V"),
+            )
         )
         wrong = [slip for slip in slips(topic.setting) if slip.code in ("nominal", "all-cells")]
         self.slips.setText(
             "Common mistakes: "
-            + "; ".join(f"{say(slip.volts, 'V')} is {spoken(slip.text)}" for slip in wrong)
+            + "; ".join(
+                worded("{} is {}", say(slip.volts, "V"), spoken(slip.text)) for slip in wrong
+            )
             + "."
         )
         self.table.show_rows([self._row(item, evaluation) for item in topic.offered])
@@ -191,7 +196,7 @@ class ChargerView(Page):
         _say_or_hide(self.instead, f"▸ {instead}" if instead else "")
         checks = "\n".join(f"– {spoken(line)}" for line in found.checks)
         _say_or_hide(self.checks, f"It was rebuilt. Check:\n{checks}" if checks else "")
-        self.about = f"{spoken(found.how_full)} with {name}"
+        self.about = worded("{} with {}", spoken(found.how_full), name)
 
     def _offer(self, evaluation: Evaluation) -> None:
         """Offer the chargers of the library that are not kept yet."""
@@ -241,7 +246,7 @@ class ChargerView(Page):
         try_edit(
             self.session,
             {"charging.chargers": (*kept, charger), "charging.charger": charger.id},
-            f"{charger.name} taken",
+            worded("{} taken", charger.name),
         )
 
     def to_library(self) -> None:
@@ -252,7 +257,7 @@ class ChargerView(Page):
         except FileProblem as problem:
             self.session.tell("stop", said_of(problem))
             return
-        self.session.tell("note", f"{charger.name} is in your own parts.")
+        self.session.tell("note", worded("{} is in your own parts.", charger.name))
 
     def _blank(self) -> Record:
         """A charger as the one to buy, to be changed."""

@@ -22,7 +22,7 @@ from lumvak.core.fields import fields_of
 from lumvak.core.said import Text, capital, phrase, sentences
 from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, said_of, say, say_hours
+from lumvak.ui.speech import SPEECH, parse, said_of, say, say_hours, worded
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -205,7 +205,7 @@ class ChargeGroupsView(Page):
             label.show_figure()
         self.evens.tell(_evens(evaluation) if _known(evaluation) else FOLLOWING, EVENS)
         self.about = (
-            f"{say(balancing.heat_w, 'W')} of heat while all are bled"
+            worded("{} of heat while all are bled", say(balancing.heat_w, "W"))
             if (balancing.bleed is not None)
             else ""
         )
@@ -216,7 +216,7 @@ class ChargeGroupsView(Page):
         return {
             **asdict(kept),
             "group": place + 1,
-            "origin": f"size {now.ah_from[place]}, charge {now.share_from[place]}",
+            "origin": worded("size {}, charge {}", now.ah_from[place], now.share_from[place]),
         }
 
     def _take_cycles(self, found: tuple[Cycle, ...], evaluation: Evaluation) -> None:
@@ -243,16 +243,25 @@ class ChargeGroupsView(Page):
         lamp, stays = float(np.ptp(first.lamp)), evaluation.project.charging.stays_h
         more = ""
         if stays > 0.0:
-            more = f", after {say_hours(stays)} more on the charger {say(first.apart, '%')}"
+            more = worded(
+                ", after {} more on the charger {}", say_hours(stays), say(first.apart, "%")
+            )
         if last.flat:
-            more += (
-                f". Group {last.flat[0]} is then emptied before the next charge: never charge it"
+            more += worded(
+                ". Group {} is then emptied before the next charge: never charge it", last.flat[0]
             )
         self.after.setText(
-            f"When the charger first shows full, groups are {say(lamp, '%')} apart{more}. "
-            f"After {len(found)} cycles {say(last.usable_ah, 'Ah')} ({say(first.usable_ah, 'Ah')} "
-            f"in the first), and {say(last.apart, '%')} apart at the top; "
-            f"{ended.get(last.ended_by, last.ended_by)}."
+            worded(
+                "When the charger first shows full, groups are {} apart{}. After "
+                "{} cycles {} ({} in the first), and {} apart at the top; {}.",
+                say(lamp, "%"),
+                more,
+                len(found),
+                say(last.usable_ah, "Ah"),
+                say(first.usable_ah, "Ah"),
+                say(last.apart, "%"),
+                ended.get(last.ended_by, last.ended_by),
+            )
         )
 
     # What is done.
@@ -278,7 +287,7 @@ class ChargeGroupsView(Page):
         rows = self._rows()
         kept = rows[group - 1]
         rows[group - 1] = replace(kept, share=share, volts=None)
-        self._keep(tuple(rows), f"charge of group {group}")
+        self._keep(tuple(rows), worded("charge of group {}", group))
 
     def take(self, records: list[Record]) -> str:
         """Keep what is known of the groups as it stands in the grid; returns what is wrong."""

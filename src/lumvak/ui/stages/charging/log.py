@@ -24,7 +24,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, say_hours, spoken
+from lumvak.ui.speech import digits, parse, said_of, say, say_hours, spoken, worded
 from lumvak.ui.stages.charging.plan import NAMES, PLAN, plan_row
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
@@ -163,7 +163,7 @@ class LogView(Page):
         self.plan = plan
         self._show_plan(plan)
         self._draw(log_in_hand(self.session.evaluation, steps=self._steps))
-        self.about = f"about {say_hours(plan.hours)}"
+        self.about = worded("about {}", say_hours(plan.hours))
 
     def _show_plan(self, plan: FirstCharge) -> None:
         names = [stage.name for stage in plan.stages]
@@ -201,15 +201,20 @@ class LogView(Page):
                 widget.hide()
             return
         self.held.show()
-        words = [f"{say(found.taken_ah, 'Ah')} and {say(found.taken_wh, 'Wh')} so far."]
+        words = [worded("{} and {} so far.", say(found.taken_ah, "Ah"), say(found.taken_wh, "Wh"))]
         if log.wall_wh is not None and found.taken_wh > 0.0:
-            words.append(f"{say(found.taken_wh / log.wall_wh, '%')} of what the mains gave.")
+            words.append(
+                worded("{} of what the mains gave.", say(found.taken_wh / log.wall_wh, "%"))
+            )
         sizes = found.group_ah[np.isfinite(found.group_ah)]
         if len(sizes):
             words.append(
-                f"By their ends groups hold {say(float(sizes.min()), 'Ah')} to "
-                f"{say(float(sizes.max()), 'Ah')}; group {int(np.nanargmin(found.group_ah)) + 1} "
-                "the least."
+                worded(
+                    "By their ends groups hold {} to {}; group {} the least.",
+                    say(float(sizes.min()), "Ah"),
+                    say(float(sizes.max()), "Ah"),
+                    int(np.nanargmin(found.group_ah)) + 1,
+                )
             )
         for item in found.remarks:
             if item.severity != "stop":
@@ -221,7 +226,7 @@ class LogView(Page):
         if stops:
             first = stops[0]
             self.stop.setStyleSheet(f"color: {THEME.colour('crimson').name()}")
-            self.stop.setText(f"STOP. {spoken(first.do)}")
+            self.stop.setText(worded("STOP. {}", spoken(first.do)))
             self.stop_more.setText(" ".join(_told(item) for item in stops))
         marks = {item.reading: item for item in found.remarks}
 
@@ -337,7 +342,7 @@ class LogView(Page):
             return
         self._begun = None
         changes = {"charging.log.rows": found.rows, "charging.log.start": found.start[:40]}
-        if problem_said := edit_or_why(self.session, changes, f"log of {path.name}"):
+        if problem_said := edit_or_why(self.session, changes, worded("log of {}", path.name)):
             self.session.tell("stop", problem_said)
             return
         self.session.keep_now()
@@ -374,9 +379,9 @@ class LogView(Page):
     def _bench_step(self, stage: PlanStage, minute: float) -> BenchStep:
         return BenchStep(
             f"{NAMES[stage.name]}, {say(stage.amps, 'A')}",
-            f"read at {minute:.0f} min; until {spoken(stage.until)}",
+            worded("read at {} min; until {}", f"{minute:.0f}", spoken(stage.until)),
             f"{stage.watch} {spoken(stage.by)}".strip(),
-            f"stop at {spoken(listed(stage.stop, '; '))}",
+            worded("stop at {}", spoken(listed(stage.stop, "; "))),
             (),
             self.keep,
         )
@@ -387,27 +392,29 @@ def reading_of(text: str, seconds: float, groups: int) -> LogRow:
     head, _, rest = text.partition(";")
     parts = head.split()
     if not 1 <= len(parts) <= 3:
-        raise QuantityError(f"“{head[:40]}” is no reading; accepted: volts, amps and °C")
+        raise QuantityError(worded("“{}” is no reading; accepted: volts, amps and °C", head[:40]))
     volts = parse(parts[0], units.VOLTAGE)
     amps = parse(parts[1], units.CURRENT) if len(parts) > 1 else None
     warm = parse(parts[2], units.TEMPERATURE) if len(parts) > 2 else None
     each = tuple(parse(item, units.VOLTAGE) for item in rest.replace(";", " ").split())
     if each and len(each) != groups:
-        raise QuantityError(f"{len(each)} groups were typed; accepted: all {groups}, or none")
+        raise QuantityError(
+            worded("{} groups were typed; accepted: all {}, or none", len(each), groups)
+        )
     if not 0.0 < volts <= 1000.0:
-        raise QuantityError(f"{say(volts, 'V')}; accepted: over 0, up to 1000 V")
+        raise QuantityError(worded("{}; accepted: over 0, up to 1000 V", say(volts, "V")))
     return LogRow(seconds=round(seconds, 1), volts=volts, amps=amps, warm_c=warm, groups=each)
 
 
 def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -> Row:
     """A reading, the ``place``-th from 1, with what is said of it."""
     off = float(found.volts[place - 1] - found.expected_v[place - 1])
-    near = f"{digits(off, '+.2f')} V" if mark is None else spoken(mark.text)
+    near = worded("{} V", digits(off, "+.2f")) if mark is None else spoken(mark.text)
     role = {} if mark is None else {"stop": "crimson", "warn": "amber"}
     return Row(
         (
             _clock(row.seconds),
-            f"{digits(row.volts, '.2f')} V",
+            worded("{} V", digits(row.volts, ".2f")),
             "" if row.amps is None else say(row.amps, "A"),
             "" if row.warm_c is None else say(row.warm_c, "°C"),
             say(float(found.ah[place - 1]), "Ah"),
@@ -419,7 +426,7 @@ def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -
 
 
 def _told(item: Remark) -> str:
-    return f"At reading {item.reading}: {spoken(item.text)}. {spoken(item.means)}"
+    return worded("At reading {}: {}. {}", item.reading, spoken(item.text), spoken(item.means))
 
 
 def _clock(seconds: float) -> str:

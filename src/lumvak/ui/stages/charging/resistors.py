@@ -10,7 +10,7 @@ from lumvak.core.balancing.own_resistor import WANTED_H
 from lumvak.core.balancing.resistor import SPARE, ResistorChoice, resistor, series_values
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, say_hours, spoken
+from lumvak.ui.speech import digits, say, say_hours, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -70,10 +70,12 @@ HAND_COLUMNS = (
     Column("charge", text=lambda it: say(it.ah, "Ah"), tip="That is to flow"),
     Column("amps", text=lambda it: say(it.amps, "A"), tip="On the way, about"),
     Column("for", text=lambda it: say_hours(it.hours), tip="About so long"),
-    Column("from", text=lambda it: f"{digits(it.from_v, '.3f')} V", tip="Where it rests now"),
+    Column(
+        "from", text=lambda it: worded("{} V", digits(it.from_v, ".3f")), tip="Where it rests now"
+    ),
     Column(
         "until it rests at",
-        text=lambda it: f"{digits(it.to_v, '.3f')} V",
+        text=lambda it: worded("{} V", digits(it.to_v, ".3f")),
         tip="Wait some minutes before it is read",
     ),
     Column("", left=True, stretch=True),
@@ -111,7 +113,9 @@ class ResistorsView(Page):
             FigureLabel(session, "charging.resistor_a", "carries", strong=True),
             FigureLabel(session, "charging.resistor_w", "gives off"),
             FigureLabel(session, "charging.resistor_rating_w", "rated for at least"),
-            FigureLabel(session, "charging.most_ohm", f"balanced within {WANTED_H:.0f} h by"),
+            FigureLabel(
+                session, "charging.most_ohm", worded("balanced within {} h by", f"{WANTED_H:.0f}")
+            ),
         ]
         self.bottom_labels = [
             FigureLabel(session, "charging.bottom_a", "it draws"),
@@ -171,17 +175,18 @@ class ResistorsView(Page):
             label.show_figure()
         self.labels[-1].setVisible(most is not None)
         if most is not None:
-            self.labels[-1].show_figure(f"{say(most.number, 'Ω')} or less")
+            self.labels[-1].show_figure(worded("{} or less", say(most.number, "Ω")))
         at_most = resistor(
             module.ohm, max(at_v, evaluation.charging.setting.ceiling_v), 0.0, series, module.watt
         )
         words = ""
         if at_most.burns:
-            words = f"Stop: {spoken(at_most.burns)}."
+            words = worded("Stop: {}.", spoken(at_most.burns))
         elif module.watt < SPARE * mine.watts:
-            words = (
-                f"{say(module.watt, 'W')} is too little: it gets some {say(mine.rise_k, 'K')} "
-                "warmer than its box."
+            words = worded(
+                "{} is too little: it gets some {} warmer than its box.",
+                say(module.watt, "W"),
+                say(mine.rise_k, "K"),
             )
         self.says.setText(words)
         self.says.setVisible(bool(words))
@@ -197,8 +202,12 @@ class ResistorsView(Page):
             self.hand_says.setText("The groups are balanced, as far as is known: nothing to do.")
             return
         self.hand_says.setText(
-            f"With the {say(charging.module.ohm, 'Ω')} resistor, and a charger for one cell that "
-            f"gives {say(one_cell_a, 'A')}. The most first; read each once it has rested."
+            worded(
+                "With the {} resistor, and a charger for one cell that gives {}. "
+                "The most first; read each once it has rested.",
+                say(charging.module.ohm, "Ω"),
+                say(one_cell_a, "A"),
+            )
         )
         self.hand_table.show_rows([_hand_row(item) for item in steps])
         fit_height(self.hand_table, len(steps), 8, firm=True)
@@ -208,10 +217,15 @@ class ResistorsView(Page):
         for label in self.bottom_labels:
             label.show_figure()
         self.bottom_says.setText(
-            f"Empty every group to {say(plan.to_v, 'V')} OCV with a load of its own; wait an hour, "
-            f"and again. From then on a charge must stop when group {plan.first} is full, whatever "
-            f"the pack says, {digits(plan.usual_v, '.2f')} V else: a BMS that cuts off at a group "
-            "does that, or a charger set that low; no bleed at the top."
+            worded(
+                "Empty every group to {} OCV with a load of its own; wait an hour, "
+                "and again. From then on a charge must stop when group {} is full, "
+                "whatever the pack says, {} V else: a BMS that cuts off at a group "
+                "does that, or a charger set that low; no bleed at the top.",
+                say(plan.to_v, "V"),
+                plan.first,
+                digits(plan.usual_v, ".2f"),
+            )
         )
 
     def pick(self, ohm: float) -> None:

@@ -16,7 +16,7 @@ from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_hours
+from lumvak.ui.speech import say, say_hours, worded
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -106,7 +106,7 @@ class TimeView(Page):
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show the charge of an evaluation; it is simulated off the window's thread."""
-        self.about = f"with {evaluation.charging.charger.name}"
+        self.about = worded("with {}", evaluation.charging.charger.name)
         if self._does_not_flow(evaluation):
             return
         self.simulated.ask(evaluation)
@@ -197,11 +197,11 @@ class TimeView(Page):
         cost = ""
         if charging.tariff is not None:
             money = cost_of(charge.wh, charging.mains_share, charging.tariff)
-            cost = f" It costs {say(money, 'money')}."
+            cost = worded(" It costs {}.", say(money, "money"))
         first = ""
         differ = bool(np.ptp(charge.group_share) > 1e-6)
         if charge.ended_by in ("board", "first full group") and differ:
-            first = f" Group {charge.first} is full first."
+            first = worded(" Group {} is full first.", charge.first)
         cold = cold_words(
             evaluation.sized.choice.cell,
             topic.setting.celsius,
@@ -210,8 +210,15 @@ class TimeView(Page):
             0 if topic.setting.board is None else topic.setting.board.sensors,
         )
         self.more.setText(
-            f"{say(charge.ah, 'Ah')} and {say(charge.wh, 'Wh')} go in, "
-            f"{say(charge.efficiency, '%')} of it stays.{cost}{first} {cold}"
+            worded(
+                "{} and {} go in, {} of it stays.{}{} {}",
+                say(charge.ah, "Ah"),
+                say(charge.wh, "Wh"),
+                say(charge.efficiency, "%"),
+                cost,
+                first,
+                cold,
+            )
         )
         until = {
             "pre-charge": "all groups over the empty voltage",

@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.balancing.imbalance import LEAST_LOSS, Imbalance
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
@@ -72,11 +72,13 @@ class VesselsView(Drawing):
         if self.stand is None:
             return "Groups as filled columns"
         ah, charge = float(self.stand.ah[self.at]), float(self.stand.charge_ah[self.at])
-        return (
-            f"Groups as filled columns. Group {self.at + 1}: {say(charge, 'Ah')} in "
-            f"{say(ah, 'Ah')}, "
-            f"{say(float(self.stand.lost_top_ah[self.at]), 'Ah')} lost at the top, "
-            f"{say(float(self.stand.lost_bottom_ah[self.at]), 'Ah')} at the bottom"
+        return worded(
+            "Groups as filled columns. Group {}: {} in {}, {} lost at the top, {} at the bottom",
+            self.at + 1,
+            say(charge, "Ah"),
+            say(ah, "Ah"),
+            say(float(self.stand.lost_top_ah[self.at]), "Ah"),
+            say(float(self.stand.lost_bottom_ah[self.at]), "Ah"),
         )
 
     def told(self) -> Told:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import digits
+from lumvak.ui.speech import digits, worded
 
 # Less apart than this is no difference to anybody.
 TINY = 1e-4
@@ -23,8 +23,10 @@ def hand_answer(evaluation: Evaluation) -> str:
     if spread is not None:
         spread = evaluation.figures.get("hand.old.spread", spread)
     if spread is not None:
-        return f"{evaluation.sized.in_hand.seats} placed, {share_said(spread.number)} apart"
-    return f"{len(evaluation.sized.in_hand.good)} of {len(cells)} good"
+        return worded(
+            "{} placed, {} apart", evaluation.sized.in_hand.seats, share_said(spread.number)
+        )
+    return worded("{} of {} good", len(evaluation.sized.in_hand.good), len(cells))
 
 
 def share_said(share: float) -> str:

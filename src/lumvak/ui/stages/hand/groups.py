@@ -32,7 +32,7 @@ from lumvak.ui.exports import ask_export
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say
+from lumvak.ui.speech import said_of, say, worded
 from lumvak.ui.stages.hand.answer import TINY, share_said
 from lumvak.ui.stages.hand.group_rows import GROUP_COLUMNS, METHOD_COLUMNS
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -127,7 +127,9 @@ class CellGroupsView(Page):
             lambda: ask_export(session, self, "placing")
         )
         self.work.done.connect(self._done)
-        self.work.failed.connect(lambda why: session.tell("stop", f"Nothing was assigned: {why}."))
+        self.work.failed.connect(
+            lambda why: session.tell("stop", worded("Nothing was assigned: {}.", why))
+        )
         self.work.progressed.connect(self._progress)
 
     def _lay_out(self) -> None:
@@ -205,20 +207,28 @@ class CellGroupsView(Page):
 
     def _say(self, evaluation: Evaluation) -> None:
         matched = evaluation.sized.in_hand
-        count = f"{evaluation.sized.choice.series} groups of {evaluation.sized.choice.parallel}"
-        said = [f"{len(matched.good)} good cells for {count}."]
+        count = worded(
+            "{} groups of {}", evaluation.sized.choice.series, evaluation.sized.choice.parallel
+        )
+        said = [worded("{} good cells for {}.", len(matched.good), count)]
         if len(evaluation.project.hand.old.groups) == evaluation.sized.choice.series:
             said.append("Each counts with its old group.")
         if self.found is not None and self.found.compared is not None:
             found = self.found.compared
-            more = f" by more than {share_said(max(found.gap, TINY))}" if found.gap > 0.0 else ""
-            said.append(f"No assignment is better{more}.")
+            more = (
+                worded(" by more than {}", share_said(max(found.gap, TINY)))
+                if found.gap > 0.0
+                else ""
+            )
+            said.append(worded("No assignment is better{}.", more))
         if self.found is not None and self.found.spares:
             spares = ", ".join(map(str, self.found.spares[:20]))
             more = (
-                "" if len(self.found.spares) <= 20 else f" and {len(self.found.spares) - 20} more"
+                ""
+                if len(self.found.spares) <= 20
+                else worded(" and {} more", len(self.found.spares) - 20)
             )
-            said.append(f"Left over: {spares}{more}.")
+            said.append(worded("Left over: {}{}.", spares, more))
         if promise := PROMISES.get(str(self.by.value)):
             said.append(promise)
         self.says.setText(" ".join(said))
@@ -289,7 +299,11 @@ class CellGroupsView(Page):
             return ""
         name = evaluation.laid_out.joined_pack.layout.name[number]
         cell = evaluation.sized.in_hand.by_place.get(name)
-        return f"{name}: no cell yet" if cell is None else f"{name}: cell {cell.number}"
+        return (
+            worded("{}: no cell yet", name)
+            if cell is None
+            else worded("{}: cell {}", name, cell.number)
+        )
 
     def _take_pins(self) -> None:
         self._bind(self.pins, lambda text: {"hand.pins": pins_read(text)}, "cells in place")
@@ -354,7 +368,7 @@ class CellGroupsView(Page):
         cells = [(cell.number, cell.volts) for cell in good if cell.volts is not None]
         if len(cells) < series * parallel:
             lacking = series * parallel - len(cells)
-            self.session.tell("warn", f"{lacking} good cells with a voltage are missing.")
+            self.session.tell("warn", worded("{} good cells with a voltage are missing.", lacking))
             return
         self.found = DealtCells(*by_voltage(cells, series, parallel))
         self.show_evaluation(self.session.evaluation)
@@ -374,7 +388,7 @@ class CellGroupsView(Page):
     def _progress(self, number: int, share: float) -> None:
         if self.work.listens(number):
             self.bar.setValue(round(100.0 * share))
-            self.says.setText(f"So far {share_said(self._so_far)} apart.")
+            self.says.setText(worded("So far {} apart.", share_said(self._so_far)))
 
     def _stop(self) -> None:
         self.work.cancel()
@@ -387,7 +401,9 @@ class CellGroupsView(Page):
         placed: tuple[Placed, ...] = seats(self.found.groups, self.session.project.hand.pins)
         if try_edit(self.session, {"hand.placed": placed, "hand.soldered": ()}, "groups"):
             groups = len(self.found.groups)
-            self.session.tell("note", f"{len(placed)} cells have their places, in {groups} groups.")
+            self.session.tell(
+                "note", worded("{} cells have their places, in {} groups.", len(placed), groups)
+            )
 
     # At the bench.
 
@@ -415,17 +431,19 @@ class CellGroupsView(Page):
             if text and text != str(wanted):
                 return _other(text, group, placed)
             soldered = (*self.session.project.hand.soldered, wanted)
-            try_edit(self.session, {"hand.soldered": soldered}, f"cell {wanted} in its place")
+            try_edit(
+                self.session, {"hand.soldered": soldered}, worded("cell {} in its place", wanted)
+            )
             self.session.keep_now()
             return ""
 
         sides = self._sides(self.session.evaluation, at)
         named = tuple(zip(SIDE_NAMES, sides, strict=True))
         return BenchStep(
-            f"cell {wanted}",
-            f"to {name}, group {group}",
+            worded("cell {}", wanted),
+            worded("to {}, group {}", name, group),
             "every pole that is not worked on",
-            f"{wanted} on the wrapper",
+            worded("{} on the wrapper", wanted),
             named,
             take,
         )
@@ -435,8 +453,10 @@ def _other(text: str, group: str, placed: dict[str, int]) -> str:
     """What is wrong with a number that is not the one that is wanted."""
     where = next((name for name, number in placed.items() if str(number) == text), None)
     if where is None:
-        return f"{text} has no place in this pack; in hand is group {group}"
-    return f"{text} belongs to group {where[1:].partition('c')[0]}; in hand is group {group}"
+        return worded("{} has no place in this pack; in hand is group {}", text, group)
+    return worded(
+        "{} belongs to group {}; in hand is group {}", text, where[1:].partition("c")[0], group
+    )
 
 
 def _share(value: float) -> str:

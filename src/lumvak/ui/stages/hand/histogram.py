@@ -9,7 +9,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 
 from lumvak.core.matching.judging import LotJudged, column
-from lumvak.ui.speech import digits
+from lumvak.ui.speech import digits, worded
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, legend_look, round_range
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -88,7 +88,11 @@ class Histogram(Plot):
             self._bars.append(bar)
             ground = ground + count
             self._told += [
-                (words, f"{digits(low, '.4g')} to {digits(high, '.4g')}", str(int(cells)))
+                (
+                    words,
+                    worded("{} to {}", digits(low, ".4g"), digits(high, ".4g")),
+                    str(int(cells)),
+                )
                 for low, high, cells in zip(edges[:-1], edges[1:], count, strict=True)
                 if cells
             ]
@@ -110,7 +114,9 @@ class Histogram(Plot):
 
     def told(self) -> Told:
         """The bars as rows."""
-        return Told(f"How {self._name} is spread", ("origin", self._name, "cells"), self._told)
+        return Told(
+            worded("How {} is spread", self._name), ("origin", self._name, "cells"), self._told
+        )
 
 
 def _edges(values: np.ndarray) -> np.ndarray:

@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import LotJudged, summary
 from lumvak.core.matching.readings import with_verdict
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
@@ -133,12 +133,14 @@ class JudgingView(Page):
         known = [judged[number] for number in sorted(self.chosen) if number in judged]
         here = judged.get(self.pointed)
         if here is not None:
-            self.says.setText(f"Cell {here.cell.number}: {spoken(here.said or 'good')}")
+            self.says.setText(worded("Cell {}: {}", here.cell.number, spoken(here.said or "good")))
         elif len(known) == 1:
-            self.says.setText(f"Cell {known[0].cell.number}: {spoken(known[0].said or 'good')}")
+            self.says.setText(
+                worded("Cell {}: {}", known[0].cell.number, spoken(known[0].said or "good"))
+            )
         elif known:
             out = sum(item.state == "reject" for item in known)
-            self.says.setText(f"{len(known)} cells are chosen, {out} of them rejected")
+            self.says.setText(worded("{} cells are chosen, {} of them rejected", len(known), out))
         else:
             self.says.setText(
                 "Click a dot, or draw a rectangle; + is the sheet. A rejection is overruled with "
@@ -176,5 +178,7 @@ class JudgingView(Page):
             self.session.project.hand.cells, self.chosen, verdict, self.why.text().strip()
         )
         word = {"keep": "kept", "reject": "rejected", "": "as judged"}[verdict]
-        if try_edit(self.session, {"hand.cells": cells}, f"{len(self.chosen)} cells {word}"):
+        if try_edit(
+            self.session, {"hand.cells": cells}, worded("{} cells {}", len(self.chosen), word)
+        ):
             self.why.clear()

@@ -16,7 +16,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, spell
+from lumvak.ui.speech import parse, spell, worded
 from lumvak.ui.widgets.choice import ChoiceRow, list_box
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
@@ -104,7 +104,7 @@ class LotRows(QWidget):
         self._open(False)
 
     def _open(self, wide: bool) -> None:
-        self.how.setText(f"{'▾' if wide else '▸'} how it was measured")
+        self.how.setText(worded("{} how it was measured", "▾" if wide else "▸"))
         self.more.setVisible(wide)
 
     def _turn(self) -> None:
@@ -177,7 +177,9 @@ class LotRows(QWidget):
             {**asdict(lot), **changes} if place == at else lot
             for place, lot in enumerate(self.session.project.hand.lots)
         ]
-        problem = edit_or_why(self.session, {"hand.lots": tuple(lots)}, f"lot {self.lot.name}")
+        problem = edit_or_why(
+            self.session, {"hand.lots": tuple(lots)}, worded("lot {}", self.lot.name)
+        )
         return re.sub(r" \(hand\.lots[^)]*\)", "", problem)
 
     def _change(self, **changes: object) -> None:
@@ -188,7 +190,9 @@ class LotRows(QWidget):
         lots = self.session.project.hand.lots
         names = {lot.name for lot in lots}
         name = next(
-            f"lot {place}" for place in range(1, len(lots) + 2) if f"lot {place}" not in names
+            worded("lot {}", place)
+            for place in range(1, len(lots) + 2)
+            if worded("lot {}", place) not in names
         )
         fresh = (*lots, Lot(name=name))
         if problem := edit_or_why(self.session, {"hand.lots": fresh}, "another lot"):
@@ -202,7 +206,7 @@ class LotRows(QWidget):
 def offer_cells(box: QComboBox, evaluation: Evaluation, chosen: str | None) -> None:
     """Offer the pack's own cell and all others in a list, and show which is chosen."""
     wanted = [
-        ("", f"the pack's: {evaluation.sized.choice.cell.name}"),
+        ("", worded("the pack's: {}", evaluation.sized.choice.cell.name)),
         *((cell.id, cell.name) for cell in evaluation.sized.parts.cell_list),
     ]
     held = [(box.itemData(at), box.itemText(at)) for at in range(box.count())]

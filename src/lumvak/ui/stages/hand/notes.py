@@ -11,6 +11,7 @@ from lumvak.core.matching.readings import with_reading
 from lumvak.files.reference import reference_to, referred
 from lumvak.ui.photograph import KINDS, open_whole, show_small, small_picture
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
@@ -64,7 +65,9 @@ class CellNotes(QWidget):
         path = referred(reference, self.session.path) if reference else None
         there = show_small(self.picture, small_picture(path), reference)
         self.picture.setVisible(there)
-        self.missing.setText(f"{Path(reference).name[-30:]} is not to be found or is no picture")
+        self.missing.setText(
+            worded("{} is not to be found or is no picture", Path(reference).name[-30:])
+        )
         self.missing.setToolTip(tip(reference))
         self.missing.setVisible(bool(reference) and not there)
 
@@ -82,7 +85,7 @@ class CellNotes(QWidget):
     def take_photo(self, path: Path) -> None:
         """Refer to a photograph of the cell; what is no picture is told and not taken."""
         if small_picture(path).isNull():
-            self.session.tell("warn", f"{path.name} is no picture that can be shown.")
+            self.session.tell("warn", worded("{} is no picture that can be shown.", path.name))
             return
         self._keep("photo", reference_to(path, self.session.path))
 
@@ -101,9 +104,13 @@ class CellNotes(QWidget):
                 self.session.project.hand.cells, number, self.cell.lot, field, text
             )
         except ValueError:
-            self.session.tell("warn", f"“{text[:60]}” cannot be kept with cell {number}.")
+            self.session.tell(
+                "warn", worded("“{}” cannot be kept with cell {}.", text[:60], number)
+            )
             return
-        if problem := edit_or_why(self.session, {"hand.cells": cells}, f"cell {number}: {field}"):
+        if problem := edit_or_why(
+            self.session, {"hand.cells": cells}, worded("cell {}: {}", number, field)
+        ):
             self.session.tell("warn", problem)
             return
         self.session.keep_now()

@@ -18,7 +18,7 @@ from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.record_of_pack.extension import Extension, extension_of
 from lumvak.core.units import Kind
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, parse, say, spoken
+from lumvak.ui.speech import SPEECH, digits, parse, say, spoken, worded
 from lumvak.ui.stages.hand.lot import offer_cells
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, pasted_rows
@@ -131,7 +131,7 @@ class OldPackView(Page):
         self.nothing.say(3, _when(old.ratio)[3])
         for widget in (self.nothing, self.begin):
             widget.setVisible(not there)
-        self.begin.setText(f"an old pack of {evaluation.sized.choice.series} groups")
+        self.begin.setText(worded("an old pack of {} groups", evaluation.sized.choice.series))
         self.grid.show_records(_records(evaluation), str(SPEECH.spelling))
         self._say(evaluation, beside)
         self._draw()
@@ -148,12 +148,24 @@ class OldPackView(Page):
         )
         first, least, most = (100.0 * values for values in beside.shares)
         said = [
-            f"Both together hold {_said(figures, 'weakest_ah')} in the weakest group and run "
-            f"{_said(figures, 'hours')} at {say(evaluation.sized.pack.current.number, 'A')}.",
-            f"An old cell carries at most {say(carries, 'A')} of {say(limit, 'A')}, a new one "
-            f"{say(new, 'A')} of {say(evaluation.sized.choice.cell.continuous_a, 'A')}.",
-            f"The old groups carry {_span(first.min(), first.max())} at first, "
-            f"{_span(least.min(), most.max())} later.",
+            worded(
+                "Both together hold {} in the weakest group and run {} at {}.",
+                _said(figures, "weakest_ah"),
+                _said(figures, "hours"),
+                say(evaluation.sized.pack.current.number, "A"),
+            ),
+            worded(
+                "An old cell carries at most {} of {}, a new one {} of {}.",
+                say(carries, "A"),
+                say(limit, "A"),
+                say(new, "A"),
+                say(evaluation.sized.choice.cell.continuous_a, "A"),
+            ),
+            worded(
+                "The old groups carry {} at first, {} later.",
+                _span(first.min(), first.max()),
+                _span(least.min(), most.max()),
+            ),
         ]
         extension = extension_of(evaluation)
         if extension is not None:
@@ -195,19 +207,24 @@ class OldPackView(Page):
 def extension_said(extension: Extension) -> str:
     """The links from the old cells to the new ones, and the room of these."""
     strips = int(extension.strips.number)
-    of = f"{strips} strips" if strips > 1 else "one strip"
+    of = worded("{} strips", strips) if strips > 1 else "one strip"
     sides = " × ".join(f"{side:.0f}" for side in extension.room_mm)
-    return (
-        f"{extension.links} links join both: the two at the ends carry up to "
-        f"{say(extension.end.number, 'A')}, {of} of {spoken(extension.strip)} each; those between "
-        f"{say(extension.between.number, 'A')}. The new cells take {sides} mm beside the old."
+    return worded(
+        "{} links join both: the two at the ends carry up to {}, {} of {} "
+        "each; those between {}. The new cells take {} mm beside the old.",
+        extension.links,
+        say(extension.end.number, "A"),
+        of,
+        spoken(extension.strip),
+        say(extension.between.number, "A"),
+        sides,
     )
 
 
 def _span(low: float, high: float) -> str:
     """Shares in per cent."""
     least, most = (digits(float(value), ".0f") for value in (low, high))
-    return f"{least} %" if least == most else f"{least} to {most} %"
+    return f"{least} %" if least == most else worded("{} to {} %", least, most)
 
 
 def _when(ratio: float) -> tuple[str, ...]:
@@ -215,9 +232,15 @@ def _when(ratio: float) -> tuple[str, ...]:
     return (
         "They may lie in parallel with a pack that is in use: measure its groups first.",
         "The chemistry, the voltage when full and the number in series are the same.",
-        f"The old groups keep {say(WORN, '%')} or more of their sheet, and are in use for "
-        f"{say(LONG_YEARS, 'years')} or less.",
-        f"For the same capacity neither resists over {say(ratio, '')} times what the other does.",
+        worded(
+            "The old groups keep {} or more of their sheet, and are in use for {} or less.",
+            say(WORN, "%"),
+            say(LONG_YEARS, "years"),
+        ),
+        worded(
+            "For the same capacity neither resists over {} times what the other does.",
+            say(ratio, ""),
+        ),
         "Each pair is at one voltage before it is joined. Where one of these does not hold, a "
         "second "
         "pack that is swapped for the first is the better way.",
@@ -291,7 +314,7 @@ class Shares(Plot):
         self.limit.setValue(limit)
         top = max(most, limit) if limit < 2.5 * most else most
         low = min(0.0, float(one.min()), float(other.min()))
-        axis(self, "left", f"of a cell, A; pair {pair + 1}")
+        axis(self, "left", worded("of a cell, A; pair {}", pair + 1))
         self.show_whole((0.0, max(float(course.hours[-1]), 1e-3)), round_range(low, 1.15 * top))
         places = np.linspace(0, len(course.hours) - 1, min(8, len(course.hours))).astype(int)
         self._rows = [

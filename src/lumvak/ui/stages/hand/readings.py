@@ -20,7 +20,7 @@ from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, said_of, say, spoken
+from lumvak.ui.speech import SPEECH, parse, said_of, say, spoken, worded
 from lumvak.ui.stages.hand.lot import LotRows
 from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
@@ -177,7 +177,9 @@ class ReadingsView(Page):
         try:
             number = int(parse(self.which.text(), units.COUNT))
             if not 1 <= number <= 999_999:
-                raise QuantityError(f"{number} is no number of a cell; accepted: 1 to 999999")
+                raise QuantityError(
+                    worded("{} is no number of a cell; accepted: 1 to 999999", number)
+                )
         except QuantityError as error:
             mark_bad(self.which, self.problem, said_of(error))
             return
@@ -222,7 +224,7 @@ class ReadingsView(Page):
         except NotAccepted as error:
             return no_voltage(value) if volts else spoken(error.wrongs[0].text)
         changes: dict[str, object] = {"hand.cells": cells}
-        if problem := edit_or_why(session, changes, f"reading of cell {number}"):
+        if problem := edit_or_why(session, changes, worded("reading of cell {}", number)):
             return problem
         session.keep_now()
         self.last = (number, field)
@@ -234,7 +236,9 @@ class ReadingsView(Page):
         item = self.session.evaluation.sized.in_hand.judged[number]
         bad = item.state == "reject"
         self.says.setText(
-            f"Cell {number}: {spoken(item.said)}" if item.said else f"Cell {number} is good"
+            worded("Cell {}: {}", number, spoken(item.said))
+            if item.said
+            else worded("Cell {} is good", number)
         )
         self.says.setAccessibleName(f"{'stop: ' if bad else ''}{self.says.text()}")
         if bad:
@@ -265,7 +269,7 @@ class ReadingsView(Page):
         lacking = sorted(
             cell.number for cell in cells if cell.lot == lot and getattr(cell, self.field) is None
         )
-        title = f"Readings: {dict(READS)[self.field]}"
+        title = worded("Readings: {}", dict(READS)[self.field])
         steps = [self._bench_step(number) for number in lacking]
         if steps:
             self.bench = BenchMode(self.session, title, steps)
@@ -291,8 +295,8 @@ class ReadingsView(Page):
             return problem
 
         return BenchStep(
-            f"cell {number}",
-            f"{dict(READS)[self.field]} in {UNITS[self.field]}",
+            worded("cell {}", number),
+            worded("{} in {}", dict(READS)[self.field], UNITS[self.field]),
             "the poles of all cells near by",
             take=take,
             kept=lambda: self._kept(number),
@@ -314,12 +318,21 @@ class ReadingsView(Page):
         hand = self.session.project.hand
         if self.number in self.session.evaluation.sized.in_hand.judged:
             changes = without(hand, {self.number})
-            if problem := edit_or_why(self.session, changes, f"cell {self.number} taken out"):
+            if problem := edit_or_why(
+                self.session, changes, worded("cell {} taken out", self.number)
+            ):
                 self.session.tell("warn", problem)
 
 
 def no_voltage(volts: float) -> str:
     """What to say of volts that no cell has: most were read off a meter in millivolts."""
     if 1000.0 <= abs(volts) <= 6000.0:
-        return f"{volts:g} V is no cell voltage; type {volts / 1000.0:g}, or {volts:g} mV"
-    return f"{volts:g} V is no cell voltage; accepted: up to 6 V, or millivolts such as 3612 mV"
+        return worded(
+            "{} V is no cell voltage; type {}, or {} mV",
+            f"{volts:g}",
+            f"{volts / 1000.0:g}",
+            f"{volts:g}",
+        )
+    return worded(
+        "{} V is no cell voltage; accepted: up to 6 V, or millivolts such as 3612 mV", f"{volts:g}"
+    )

@@ -14,6 +14,7 @@ from lumvak.core.matching.judging import (
     JudgedCell,
     LotJudged,
 )
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, marked_line, round_range, show_points
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -95,7 +96,12 @@ class Scatter(Plot):
     def told(self) -> Told:
         """The cells as rows."""
         rows = [
-            (str(item.cell.number), f"{item.cell.ah} Ah", f"{item.cell.mohm} mΩ", item.state)
+            (
+                str(item.cell.number),
+                worded("{} Ah", item.cell.ah),
+                worded("{} mΩ", item.cell.mohm),
+                item.state,
+            )
             for item in self._cells
         ]
         return Told("Capacity against resistance", ("cell", "capacity", "resistance", "is"), rows)

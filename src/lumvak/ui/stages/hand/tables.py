@@ -15,7 +15,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.readings_file import NAMES, read_readings, readings_csv
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, spoken
+from lumvak.ui.speech import said_of, say, spoken, worded
 from lumvak.ui.stages.hand.table import WORDS
 from lumvak.ui.widgets.quantity_field import edit_or_why
 
@@ -72,15 +72,22 @@ class Tables:
             row["mohm"] = round(log.mohm, 2)
         taken = merged(self.session.project.hand.cells, (row,), self._lot())
         changes: dict[str, object] = {"hand.cells": taken.cells}
-        if problem := edit_or_why(self.session, changes, f"log of cell {number}"):
+        if problem := edit_or_why(self.session, changes, worded("log of cell {}", number)):
             self.session.tell("stop", problem)
             return
         self.session.keep_now()
-        pulse = "" if log.mohm is None else f", {say(log.mohm, 'mΩ')} by a step"
+        pulse = "" if log.mohm is None else worded(", {} by a step", say(log.mohm, "mΩ"))
         self.session.tell(
             "note",
-            f"{path.name}: cell {number} gave {say(log.ah, 'Ah')} at "
-            f"{say(log.mean_a, 'A')} down to {say(log.end_v, 'V')}{pulse}.",
+            worded(
+                "{}: cell {} gave {} at {} down to {}{}.",
+                path.name,
+                number,
+                say(log.ah, "Ah"),
+                say(log.mean_a, "A"),
+                say(log.end_v, "V"),
+                pulse,
+            ),
         )
 
     def _merge(self, text: str, where: str) -> None:
@@ -90,8 +97,10 @@ class Tables:
         if problem := edit_or_why(self.session, {"hand.cells": taken.cells}, "table of readings"):
             self.session.tell("stop", problem)
             return
-        left = f" Left out: {', '.join(read.unknown)[:120]}." if read.unknown else ""
-        said = f"{where}: {taken.added} cells are new, {taken.changed} changed.{left}"
+        left = worded(" Left out: {}.", ", ".join(read.unknown)[:120]) if read.unknown else ""
+        said = worded(
+            "{}: {} cells are new, {} changed.{}", where, taken.added, taken.changed, left
+        )
         actions = (("say what they are …", lambda: self._ask_heads(read.unknown, text, where)),)
         self.session.tell("note", said, actions if read.unknown else ())
 

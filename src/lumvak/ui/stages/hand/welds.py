@@ -18,7 +18,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.contacts import NO_JOINT, reads_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, spoken
+from lumvak.ui.speech import digits, parse, said_of, say, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -129,7 +129,9 @@ class WeldsView(Page):
         self.current.setVisible(self.by.value == "drop")
         if self.at is not None and self.at >= len(test.reads):
             self.at = None
-        self.which.setText(f"joint {len(test.reads) + 1 if self.at is None else self.at + 1}")
+        self.which.setText(
+            worded("joint {}", len(test.reads) + 1 if self.at is None else self.at + 1)
+        )
         chosen = None if self.at is None else test.reads[self.at]
         self.pulled.show_value("" if self._to_pull is None else test.reads[self._to_pull].pulled)
         self.out.setEnabled(self.at is not None)
@@ -171,7 +173,7 @@ class WeldsView(Page):
 
     def _say(self, evaluation: Evaluation) -> None:
         contact = evaluation.laid_out.joined_pack.given.contact_mohm
-        said = [f"One joint on a cell is taken as {_said(contact)}."]
+        said = [worded("One joint on a cell is taken as {}.", _said(contact))]
         for key, words in _TEST_WORDS.items():
             figure = evaluation.figures.get(f"joints.weld_test.{key}")
             if figure is not None:
@@ -287,7 +289,8 @@ class Dots(Plot):
     def told(self) -> Told:
         """The dots as rows."""
         rows = [
-            (str(place), f"{digits(mohm, '.3g')} mΩ") for place, mohm in enumerate(self._reads, 1)
+            (str(place), worded("{} mΩ", digits(mohm, ".3g")))
+            for place, mohm in enumerate(self._reads, 1)
         ]
         return Told("Test joints", ("joint", "reads"), rows)
 
@@ -304,4 +307,4 @@ def _number(value: float | None) -> str:
 def _drop(read: WeldRead) -> str:
     if read.drop_mv is None or read.current_a is None:
         return "" if read.mohm is None else "four wires"
-    return f"{say(read.drop_mv, 'mV')} at {say(read.current_a, 'A')}"
+    return worded("{} at {}", say(read.drop_mv, "mV"), say(read.current_a, "A"))

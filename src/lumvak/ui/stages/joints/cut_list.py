@@ -11,7 +11,7 @@ from lumvak.core.making.cut_lines import cut_lines, size_words
 from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -124,14 +124,22 @@ class CutList(QWidget):
         layers = {cut.layers for cut in cuts}
         counted = "layers are counted as pieces; " if max(layers, default=1) > 1 else ""
         self.total.setText(
-            f"{sum(line.count for line in lines)} pieces, {counted}"
-            f"length {say(sum(item.cut_m for item in stocks), 'm')}, "
-            f"mass {say(sum(item.mass_g for item in stocks), 'g')}, "
-            f"cost {say(sum(item.price for item in stocks), 'money')}."
+            worded(
+                "{} pieces, {}length {}, mass {}, cost {}.",
+                sum(line.count for line in lines),
+                counted,
+                say(sum(item.cut_m for item in stocks), "m"),
+                say(sum(item.mass_g for item in stocks), "g"),
+                say(sum(item.price for item in stocks), "money"),
+            )
             + _besides(evaluation)
             + "".join(
-                f" A piece of {spoken(item.part)} is {say(item.too_long_mm, 'mm')} long, more than "
-                "its stock: join it over a cell, or take longer stock."
+                worded(
+                    " A piece of {} is {} long, more than its stock: join it over a "
+                    "cell, or take longer stock.",
+                    spoken(item.part),
+                    say(item.too_long_mm, "mm"),
+                )
                 for item in stocks
                 if item.too_long_mm
             )
@@ -149,4 +157,4 @@ class CutList(QWidget):
 def _besides(evaluation: Evaluation) -> str:
     """Rings, screws and washers in a sentence."""
     found = [f"{item.count} × {spoken(item.name)}" for item in fixings_in_hand(evaluation)]
-    return f" Besides: {', '.join(found)}." if found else ""
+    return worded(" Besides: {}.", ", ".join(found)) if found else ""

@@ -24,7 +24,7 @@ from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.stages.joints.hot_spots import HotSpots
 from lumvak.ui.stages.joints.lead_tool import LeadTool
 from lumvak.ui.stages.joints.measured_cells import MeasuredCells
@@ -223,7 +223,7 @@ class OnTableView(Page):
             full = potential_v(
                 joined_pack.layout.series, evaluation.sized.choice.cell.voltage_full_v
             )
-            self.legend.show_ramps(("potential", "0 V", f"{say(full, 'V')}, full"))
+            self.legend.show_ramps(("potential", "0 V", worded("{}, full", say(full, "V"))))
         else:
             cells = ("over", "under equal share", "above")
             self.legend.show_ramps(("current", "0", most), cells)
@@ -237,7 +237,7 @@ class OnTableView(Page):
             self.state.setText("no current passes any more")
         else:
             many = len(self.broken.pieces) + len(self.broken.cells)
-            self.state.setText(f"{many} taken as broken")
+            self.state.setText(worded("{} taken as broken", many))
         self.cells = tuple(cell for cell in self.cells if cell < len(joined_pack.layout))
         self.join.setVisible(len(self.cells) == 2)
         if self.cells and self.broken.nothing:
@@ -265,7 +265,7 @@ class OnTableView(Page):
                 )
             )
             view.setAccessibleDescription(
-                f"{len(joined_pack.layout)} cells, {len(joined_pack.pieces)} pieces"
+                worded("{} cells, {} pieces", len(joined_pack.layout), len(joined_pack.pieces))
             )
 
     def _strengths(self, joined_pack: JoinedPack, flow: Flow | None) -> tuple[Array | None, str]:
@@ -282,10 +282,10 @@ class OnTableView(Page):
             finite = np.where(np.isfinite(rises), rises, 0.0)
             most = max(float(finite.max()), 1e-9)
             shares = np.where(np.isfinite(rises), rises / most, 1.0)
-            return shares, f"{say(most, 'K')} over the cells"
+            return shares, worded("{} over the cells", say(most, "K"))
         amps = np.abs(flow.piece_a)
         most = max(float(amps.max()), 1e-9)
-        return amps / most, f"{say(most, 'A')} in one piece"
+        return amps / most, worded("{} in one piece", say(most, "A"))
 
     def describe(self, kind: str, number: int) -> str:
         evaluation = self.session.evaluation
@@ -296,16 +296,24 @@ class OnTableView(Page):
         if kind == "lead":
             lead = joined_pack.leads[number]
             amps = "" if flow is None else f", {say(abs(float(flow.lead_a[number])), 'A')}"
-            return f"main lead {'−' if lead.pole == '-' else '+'}{amps}: drag it along the strips"
+            return worded(
+                "main lead {}{}: drag it along the strips", "−" if lead.pole == "-" else "+", amps
+            )
         if kind == "piece":
             return piece_words(joined_pack, number, flow)
         layout = joined_pack.layout
         level = layout.level
-        text = f"{layout.name[number]}: between tap {level[2 * number + 1]} and {level[2 * number]}"
+        text = worded(
+            "{}: between tap {} and {}",
+            layout.name[number],
+            level[2 * number + 1],
+            level[2 * number],
+        )
         if flow is not None:
-            text += (
-                f", {say(float(flow.cell_a[number]), 'A')}, "
-                f"{say(float(flow.terminal_v[2 * number]), 'V')} at its positive end"
+            text += worded(
+                ", {}, {} at its positive end",
+                say(float(flow.cell_a[number]), "A"),
+                say(float(flow.terminal_v[2 * number]), "V"),
             )
         return text
 

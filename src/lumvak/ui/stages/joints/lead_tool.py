@@ -9,6 +9,7 @@ from lumvak.core.joints.network import Flow
 from lumvak.core.joints.take_off import Lead, stepped_lead
 from lumvak.core.joints.variants import nearest_lead, variant_of
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.joints.take_off import set_leads
 
 
@@ -39,7 +40,7 @@ class LeadTool(QObject):
         if own:
             after = [place for place in own if self.lead is not None and place > self.lead]
             self.lead = after[0] if after else own[0]
-            self.told.emit(f"lead {pole} chosen: Ctrl and the arrows move it")
+            self.told.emit(worded("lead {} chosen: Ctrl and the arrows move it", pole))
 
     def step(self, across: float, down: float) -> None:
         """Move the lead in hand by one cell of its end group."""

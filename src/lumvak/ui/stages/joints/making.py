@@ -21,7 +21,7 @@ from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -149,7 +149,7 @@ class MakingView(Page):
                 )
                 if step.face in (-1, face)
             )
-            volts = f"up to {say(step.volts, 'V')} within reach"
+            volts = worded("up to {} within reach", say(step.volts, "V"))
             steps.append(
                 BenchStep(
                     f"{place}", f"{spoken(step.text)}; {volts}.", spoken(step.cover), "", sides

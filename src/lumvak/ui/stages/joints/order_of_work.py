@@ -9,7 +9,7 @@ from lumvak.core.arrangement.layout import FACE_A, FACE_B
 from lumvak.core.evaluation import Evaluation, steps_in_hand
 from lumvak.core.figures.finding import TOUCH_SAFE_V
 from lumvak.core.making.order_of_work import WorkStep
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.joints.cut_list import ShownPieces
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -74,7 +74,7 @@ class OrderOfWork(QWidget):
             )
             rows.append(
                 Row(
-                    ("", f"cover {spoken(item.cover)}", "", ""),
+                    ("", worded("cover {}", spoken(item.cover)), "", ""),
                     value=place,
                     faded=True,
                     key=(place, "cover"),

@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.contacts import usual_thread
 from lumvak.core.joints.piece_sections import joining_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.quantity_field import FieldChoice, small_field
@@ -46,7 +46,9 @@ class LaidHow(QWidget):
         super().__init__()
         self.scheme = FieldChoice(session, "joints.scheme", SCHEMES, "Groups or strings")
         self.sides = {
-            side: FieldChoice(session, f"joints.side_{side}", PATTERNS, f"Side {side.upper()}")
+            side: FieldChoice(
+                session, f"joints.side_{side}", PATTERNS, worded("Side {}", side.upper())
+            )
             for side in "ab"
         }
         self.over_edge = FieldChoice(session, "joints.across", ACROSS, "Between layers")
@@ -83,7 +85,7 @@ class LaidHow(QWidget):
         layout.setSpacing(THEME.px(6))
         layout.addWidget(self.scheme)
         for side, choice in self.sides.items():
-            layout.addWidget(side_by_side(soft(f"side {side.upper()}"), choice))
+            layout.addWidget(side_by_side(soft(worded("side {}", side.upper())), choice))
         layout.addWidget(self.across)
         layout.addWidget(side_by_side(soft("joined by"), self.joining))
         layout.addWidget(self.threads)
@@ -103,7 +105,7 @@ class LaidHow(QWidget):
         self.across.setVisible(int(evaluation.laid_out.joined_pack.layout.layer.max(initial=0)) > 0)
         method = joining_of(joints, evaluation.sized.choice.cell)
         usual = usual_thread(evaluation.sized.choice.cell)
-        self.post_thread.offer([(None, f"{usual}, by the cell"), *THREADS[1:]])
+        self.post_thread.offer([(None, worded("{}, by the cell", usual)), *THREADS[1:]])
         for widget in (self.threads, self.fields["slot_mm"]):
             widget.setVisible(method == "screw")
         self._show_bridges(evaluation)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 
 from lumvak.core.joints.candidates import rise_curve_k
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.plots import Plot, axis, marked_line
 from lumvak.ui.widgets.theme import THEME
 
@@ -37,7 +37,9 @@ class RisePlot(Plot):
             pen = pg.mkPen(THEME.colour(role), width=2, style=style)
             self.plot(currents, rise_curve_k(item, setting, currents), pen=pen, connect="finite")
         self.addItem(
-            marked_line(rise_limit_k, 0, "crimson", f"limit {say(rise_limit_k, 'K')}", 0.08)
+            marked_line(
+                rise_limit_k, 0, "crimson", worded("limit {}", say(rise_limit_k, "K")), 0.08
+            )
         )
         self.addItem(marked_line(setting.current_a, 90, "ink", "load", 0.8))
         if setting.peak_a > setting.current_a:

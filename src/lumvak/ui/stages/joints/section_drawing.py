@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
 from lumvak.core.joints.candidates import ROLE_NOUNS, layers_name
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing
 
@@ -28,7 +28,9 @@ class JointDrawing(Drawing):
         chosen = result.chosen
         self._bursts = not chosen.carries(result.setting, school)
         self.setAccessibleName(
-            f"{ROLE_NOUNS[result.setting.role]} of {chosen.strips} × {spoken(chosen.name)}"
+            worded(
+                "{} of {} × {}", ROLE_NOUNS[result.setting.role], chosen.strips, spoken(chosen.name)
+            )
         )
         self.update()
 
@@ -112,16 +114,22 @@ class JointDrawing(Drawing):
     def _caption(self, painter: QPainter, shown: int, groups: int) -> None:
         assert self._result is not None
         setting, chosen = self._result.setting, self._result.chosen
-        what = f"{groups} groups of {setting.parallel}" if groups == 2 else "one group"
+        what = worded("{} groups of {}", groups, setting.parallel) if groups == 2 else "one group"
         if setting.role == "group" and setting.parallel > 1:
-            what = f"end group of {setting.parallel}, dot: main lead"
+            what = worded("end group of {}, dot: main lead", setting.parallel)
         elif setting.role == "group":
             what = "one cell in parallel: nothing to join"
-        cut = f", {shown} drawn" if shown < setting.parallel else ""
+        cut = worded(", {} drawn", shown) if shown < setting.parallel else ""
         painter.setPen(THEME.colour("soft"))
         painter.setFont(THEME.font("note", table=True))
         painter.drawText(
             QRectF(0, self.height() - THEME.px(35), self.width(), THEME.px(35)),
             Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
-            f"{what}{cut}; {say(chosen.width_mm, 'mm')} wide, {spoken(layers_name(chosen.layers))}",
+            worded(
+                "{}{}; {} wide, {}",
+                what,
+                cut,
+                say(chosen.width_mm, "mm"),
+                spoken(layers_name(chosen.layers)),
+            ),
         )

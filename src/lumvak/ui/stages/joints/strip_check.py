@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.making.strip_check import Reading, check, readings
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, spoken
+from lumvak.ui.speech import digits, say, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.plots import round_range
 from lumvak.ui.widgets.quantity_field import QuantityField
@@ -40,7 +40,7 @@ class StripRuler(Drawing):
         read = making.check_mohm
         self._read = None if read is None else (read, making.check_meter_mohm)
         said = ", ".join(f"{item.material} {say(item.mohm, 'mΩ')}" for item in self._bands)
-        self.setAccessibleName(f"This piece would read: {said}")
+        self.setAccessibleName(worded("This piece would read: {}", said))
         self.update()
 
     def told(self) -> Told:

@@ -13,7 +13,7 @@ from lumvak.core.joints.joined_pack import points_of
 from lumvak.core.joints.take_off import Lead
 from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, round_figures, say
+from lumvak.ui.speech import digits, round_figures, say, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -99,8 +99,11 @@ class TakeOffs(QWidget):
             return
         best = next((item for item in places if item.proposed), None)
         self.about.setText(
-            f"● Proposed: {best.variant.name}, {digits(best.variant.times_fair, '.2f')} × equal "
-            "share"
+            worded(
+                "● Proposed: {}, {} × equal share",
+                best.variant.name,
+                digits(best.variant.times_fair, ".2f"),
+            )
             if best is not None
             else ""
         )

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.variants import Broken, Variant, as_it_is, what_if
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -90,10 +90,12 @@ class WhatIf(QWidget):
         if other is None:
             return "No current passes any more: the pack is dead."
         layout = evaluation.laid_out.joined_pack.layout
-        return (
-            f"The others then carry up to {say(other.busiest_cell_a, 'A')} "
-            f"({layout.name[other.cell]}) and {say(other.busiest_piece_a, 'A')} in one piece "
-            f"({spoken(other.piece_name)})."
+        return worded(
+            "The others then carry up to {} ({}) and {} in one piece ({}).",
+            say(other.busiest_cell_a, "A"),
+            layout.name[other.cell],
+            say(other.busiest_piece_a, "A"),
+            spoken(other.piece_name),
         )
 
     def _hold(self) -> None:

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.joints.joined_pack import JoinedPack
 from lumvak.core.joints.network import Flow, over_fair
-from lumvak.ui.speech import round_figures, say, spoken
+from lumvak.ui.speech import round_figures, say, spoken, worded
 from lumvak.ui.widgets.rows import Row
 from lumvak.ui.widgets.theme import THEME
 
@@ -34,7 +34,9 @@ class Legend(QWidget):
         """Show ramps of the theme by name, each with what its low and its high end stand for."""
         if ramps != self._ramps:
             self._ramps = ramps
-            self.setAccessibleName("; ".join(f"{low} to {high}" for _, low, high in ramps))
+            self.setAccessibleName(
+                "; ".join(worded("{} to {}", low, high) for _, low, high in ramps)
+            )
             self.update()
 
     def sizeHint(self) -> QSize:
@@ -99,9 +101,11 @@ def piece_words(joined_pack: JoinedPack, piece: int, flow: Flow | None) -> str:
     if flow is None:
         return text
     amps = abs(float(flow.piece_a[piece]))
-    text += f": {say(amps, 'A')}, {round_figures(float(flow.piece_w[piece]) * 1e3)} mW"
+    text += worded(
+        ": {}, {} mW", say(amps, "A"), round_figures(float(flow.piece_w[piece]) * 1000.0)
+    )
     if joined_pack.carried is not None:
         limit = float(joined_pack.carried.pack_limit_a[piece])
         if math.isfinite(limit):
-            text += f"; at its limit when the pack gives {say(limit, 'A')}"
+            text += worded("; at its limit when the pack gives {}", say(limit, "A"))
     return text

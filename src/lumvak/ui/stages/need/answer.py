@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 
 
 def need_answer(evaluation: Evaluation) -> str:
@@ -12,5 +12,7 @@ def need_answer(evaluation: Evaluation) -> str:
     load = say(demand.load_figure.value, demand.load_figure.unit)
     answer = f"{say(need.rated_voltage_v, 'V')}, {load}"
     if need.peak_current_a is not None:
-        answer += f", {say(demand.peak.value, 'A')} for {say(demand.peak_duration.value, 's')}"
+        answer += worded(
+            ", {} for {}", say(demand.peak.value, "A"), say(demand.peak_duration.value, "s")
+        )
     return answer

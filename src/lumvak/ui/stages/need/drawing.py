@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -25,11 +25,14 @@ class NeedDrawing(Drawing):
         self._seen = evaluation
         demand = evaluation.sized.demand
         self.setAccessibleName(
-            f"{demand.window.stop_words.capitalize()} {say(demand.window.stop.value, 'V')}, "
-            "max. "
-            f"{say(demand.window.highest.value, 'V')}; pack from "
-            f"{say(evaluation.figures['pack.voltage_empty_v'].value, 'V')} to "
-            f"{say(evaluation.sized.pack.full.value, 'V')}"
+            worded(
+                "{} {}, max. {}; pack from {} to {}",
+                demand.window.stop_words.capitalize(),
+                say(demand.window.stop.value, "V"),
+                say(demand.window.highest.value, "V"),
+                say(evaluation.figures["pack.voltage_empty_v"].value, "V"),
+                say(evaluation.sized.pack.full.value, "V"),
+            )
         )
         self.update()
 
@@ -90,7 +93,7 @@ class NeedDrawing(Drawing):
             QRectF(box.left() + 4, top + 2, 200, 20), left, f"{window.stop_words} {say(stop, 'V')}"
         )
         metrics = painter.fontMetrics()
-        words = f"{window.stop_words} {say(stop, 'V')}", f"max. {say(highest, 'V')}"
+        words = f"{window.stop_words} {say(stop, 'V')}", worded("max. {}", say(highest, "V"))
         crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
         second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(
@@ -109,7 +112,7 @@ class NeedDrawing(Drawing):
         painter.drawText(
             QRectF(rect.left(), 0, rect.width(), 20),
             left,
-            f"voltage window, and {choice.series} in series of {choice.cell.name} in it",
+            worded("voltage window, and {} in series of {} in it", choice.series, choice.cell.name),
         )
         painter.setPen(THEME.colour("line"))
         painter.drawLine(round(rect.left()), base, round(rect.right()), base)
@@ -157,7 +160,7 @@ class NeedDrawing(Drawing):
             painter.drawText(
                 QRectF(stop + THEME.px(6), top - 2, 160, 20),
                 Qt.AlignmentFlag.AlignLeft,
-                f"{say(peak, 'A')} for {say(seconds, 's')}",
+                worded("{} for {}", say(peak, "A"), say(seconds, "s")),
             )
         painter.setPen(THEME.colour("soft"))
         painter.drawText(
@@ -196,5 +199,5 @@ class NeedDrawing(Drawing):
         painter.drawText(
             QRectF(rect.left(), base + 4, right - rect.left(), 20),
             Qt.AlignmentFlag.AlignRight,
-            f"one round, {say(whole, 's')}",
+            worded("one round, {}", say(whole, "s")),
         )

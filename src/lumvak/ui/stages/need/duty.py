@@ -24,7 +24,7 @@ from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError
 from lumvak.files.logs.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, spell, spoken
+from lumvak.ui.speech import parse, said_of, spell, spoken, worded
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, try_edit
@@ -109,7 +109,7 @@ class DutyPanel(QWidget):
             try:
                 log = read_duty_log(text, "the clipboard", unit)
             except FileProblem as problem:
-                raise QuantityError(f"{error}; nor as a log: {problem}") from error
+                raise QuantityError(worded("{}; nor as a log: {}", error, problem)) from error
             steps = log.steps
         return [asdict(step) for step in steps]
 
@@ -118,10 +118,13 @@ class DutyPanel(QWidget):
         amount = need.current_a if need.duty_unit == "A" else need.power_w
         steps = preset_steps(preset, amount)
         changes = {"need.duty": tuple(asdict(step) for step in steps)}
-        try_edit(self.session, changes, f"duty “{preset.name}”")
+        try_edit(self.session, changes, worded("duty “{}”", preset.name))
         self._say(
-            f"“{preset.name}” at a continuous load of {spell(amount, self._kind())}; our own "
-            "shares, to begin from. Measure yours."
+            worded(
+                "“{}” at a continuous load of {}; our own shares, to begin from. Measure yours.",
+                preset.name,
+                spell(amount, self._kind()),
+            )
         )
 
     def _ask_log(self) -> None:
@@ -140,7 +143,7 @@ class DutyPanel(QWidget):
                     "need.duty": tuple(asdict(step) for step in log.steps),
                     "need.duty_unit": log.unit,
                 },
-                f"duty from {path.name}",
+                worded("duty from {}", path.name),
             )
         except (FileProblem, ProjectError) as problem:
             self.session.tell("stop", said_of(problem))

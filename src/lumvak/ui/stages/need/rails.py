@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import RAIL_EFFICIENCY, RAIL_WORDS
 from lumvak.core.units import CURRENT, FRACTION, HOURS, POWER, VOLTAGE, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, say, spell
+from lumvak.ui.speech import digits, parse, say, spell, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
@@ -37,7 +37,9 @@ def _read_kind(text: str, _: Record) -> str:
     for kind, words in RAIL_WORDS.items():
         if text.lower() in (words, kind):
             return kind
-    raise QuantityError(f"“{text}” makes no rail; accepted: {', '.join(RAIL_WORDS.values())}")
+    raise QuantityError(
+        worded("“{}” makes no rail; accepted: {}", text, ", ".join(RAIL_WORDS.values()))
+    )
 
 
 def _read_limit(text: str, record: Record) -> Any:
@@ -58,7 +60,7 @@ def _read_draw(text: str, _: Record) -> Record:
         try:
             return {"amount": parse(text, CURRENT), "unit": "A"}
         except QuantityError:
-            raise QuantityError(f"{error}, or amps such as 2 A") from error
+            raise QuantityError(worded("{}, or amps such as 2 A", error)) from error
 
 
 class RailsPanel(QWidget):
@@ -156,7 +158,9 @@ class RailsPanel(QWidget):
             label.show_figure()
             label.setVisible(label.key in evaluation.figures)
         self.rails.table.setAccessibleDescription(
-            f"over their limit: {', '.join(sorted(over))}" if over else "all within their limits"
+            worded("over their limit: {}", ", ".join(sorted(over)))
+            if over
+            else "all within their limits"
         )
 
     def _rail_names(self) -> list[str]:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.need.drawing import NeedDrawing
 from lumvak.ui.stages.need.duty import DutyPanel
 from lumvak.ui.stages.need.kinds import KindPanel
@@ -106,7 +107,7 @@ class NeedStage(Page):
         self.enclosure = FieldChoice(session, "pack.enclosure", ENCLOSURES, "Cooling")
         self.reserves = {
             origin: QuantityField(
-                session, f"pack.ageing_{origin}", f"Usable after ageing, {origin}"
+                session, f"pack.ageing_{origin}", worded("Usable after ageing, {}", origin)
             )
             for origin in ("new", "reclaimed")
         }

@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
 from lumvak.core.power.at_rest import Shelf
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, say_hours
+from lumvak.ui.speech import digits, say, say_hours, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -62,7 +62,11 @@ def _days(days: float) -> str:
         return "ever"
     if days < 2.0:
         return say_hours(days * 24.0)
-    return f"{days:.0f} days" if days < 730.0 else f"{digits(days / 365.25, '.1f')} years"
+    return (
+        worded("{} days", f"{days:.0f}")
+        if days < 730.0
+        else worded("{} years", digits(days / 365.25, ".1f"))
+    )
 
 
 class RestView(Page):
@@ -129,8 +133,12 @@ class RestView(Page):
         volts = evaluation.sized.pack.nominal.number
         taken_w, taken_a = all_rails(rails, volts)
         self.rails_sum.setText(
-            f"All on: {say(taken_w, 'W')} from the battery, {say(taken_a, 'A')} at "
-            f"{say(volts, 'V')}. Rails and their fuses are set under Need."
+            worded(
+                "All on: {} from the battery, {} at {}. Rails and their fuses are set under Need.",
+                say(taken_w, "W"),
+                say(taken_a, "A"),
+                say(volts, "V"),
+            )
         )
         self.rails.show_rows(
             [
@@ -167,7 +175,7 @@ class RestView(Page):
         self.cut_line.setValue(cut)
         self.harm_line.setValue(harm)
         self.left_line.setValue(left)
-        self.left_line.label.setFormat(f"stored for {_days(left)}")
+        self.left_line.label.setFormat(worded("stored for {}", _days(left)))
         end = min(LONGEST_DRAWN_D, max(left * 1.5, days[1] * 1.05))
         self.course.show_whole(
             round_range(0.0, end), round_range(min(harm, 0.0) - 3.0, max(put, 1.0))

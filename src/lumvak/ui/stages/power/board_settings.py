@@ -16,7 +16,7 @@ from lumvak.core.units import Kind, QuantityError
 from lumvak.files.export.board_settings import write_settings
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, say, say_delay, spoken
+from lumvak.ui.speech import SPEECH, parse, say, say_delay, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
@@ -38,7 +38,7 @@ def _read(field: str, text: str, record: Record) -> float | None:
     if not text:
         return None
     if record[f"{field}_shown"] == "—":
-        raise QuantityError(f"{record['name']} has no {field.replace('_s', '')}")
+        raise QuantityError(worded("{} has no {}", record["name"], field.replace("_s", "")))
     return parse(text, KINDS["s" if field == "delay_s" else record["unit"]])
 
 
@@ -110,8 +110,11 @@ class BoardSettingsView(Page):
             "Type these into the BMS. Type over a value to have it otherwise; empty a cell to "
             "have the proposed one again. The curves follow."
             if board.adjustable
-            else f"{board.name} cannot be set: this is what it is made for, beside what this pack "
-            "wants. BMSs with a word under “set by” can be."
+            else worded(
+                "{} cannot be set: this is what it is made for, beside what this "
+                "pack wants. BMSs with a word under “set by” can be.",
+                board.name,
+            )
         )
         self.grid.set_locked(not board.adjustable)
         self.grid.show_records([_record(row, board.adjustable) for row in rows])

@@ -10,7 +10,7 @@ from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import listed
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_delay, spoken
+from lumvak.ui.speech import say, say_delay, spoken, worded
 from lumvak.ui.stages.power.curve_plot import CurvePlot
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -151,7 +151,7 @@ class BoardsView(Page):
         self.levels.show_curves(drawn, (), power.short_a.number)
         boards = evaluation.sized.boards
         serving = [item for item in boards.own if item.serves]
-        self.about = f"{len(serving)} of {len(boards.boards)} serve"
+        self.about = worded("{} of {} serve", len(serving), len(boards.boards))
         self.refused.setText("hide the refused" if self.refused.isChecked() else "show the refused")
         in_hand = evaluation.board.board.id if evaluation.board is not None else None
         listed = list(serving)

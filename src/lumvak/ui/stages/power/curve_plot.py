@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array
-from lumvak.ui.speech import digits, say, say_about, spoken
+from lumvak.ui.speech import digits, say, say_about, spoken, worded
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
@@ -111,7 +111,7 @@ class CurvePlot(Plot):
         for curve in shown.values():
             self._draw(curve, top)
         self.short_line.setPos(math.log10(short_a))
-        self.short_line.label.setFormat(f"short-circuit current {say(short_a, 'A')}")
+        self.short_line.label.setFormat(worded("short-circuit current {}", say(short_a, "A")))
         x = (math.log10(SHORTEST_S), math.log10(LONGEST_S))
         self.show_whole(x, (math.log10(bottom), math.log10(top)))
         self._curves = shown
@@ -238,7 +238,7 @@ class CurvePlot(Plot):
 def _brief(seconds: float) -> str:
     """A time on the axis."""
     return (
-        f"{digits(seconds * 1e3, '.3g')} ms"
+        worded("{} ms", digits(seconds * 1000.0, ".3g"))
         if seconds < 0.099
         else f"{say(round(seconds, 1), 's')}"
     )

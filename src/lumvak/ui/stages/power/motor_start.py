@@ -15,7 +15,7 @@ from lumvak.core.power.motor_start import StartCase, StartRun, largest_start
 from lumvak.core.power.working import start_figure
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_about, say_delay
+from lumvak.ui.speech import say, say_about, say_delay, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -139,9 +139,9 @@ class StartView(Page):
             ""
             if not known
             else (
-                f"with {part}, as fitted"
+                worded("with {}, as fitted", part)
                 if power.surge.part is not None
-                else f"with {part}, were it fitted"
+                else worded("with {}, were it fitted", part)
                 if part
                 else ""
             )
@@ -169,17 +169,20 @@ class StartView(Page):
                     own = case.pull_s if pull == "fast" else slow_s
                     runs[place] = largest_start(replace(case, pull_s=own, surge=None))
             said = [
-                f"up to {say(run.case.start_a, 'A')} with a {pull} pull"
+                worded("up to {} with a {} pull", say(run.case.start_a, "A"), pull)
                 for run, (pull, *_) in zip(runs, RUNS, strict=True)
                 if run is not None
             ]
             if said and math.isfinite(case.limit_a):
-                words = (
-                    f"The controller lets {say(case.limit_a, 'A')} by, so that any motor starts "
-                    "through this BMS, as drawn. The stall current of the motor says how fast."
+                words = worded(
+                    "The controller lets {} by, so that any motor starts through this "
+                    "BMS, as drawn. The stall current of the motor says how fast.",
+                    say(case.limit_a, "A"),
                 )
             elif said:
-                words += f" This BMS starts a motor that draws {', '.join(said)}, as drawn."
+                words += worded(
+                    " This BMS starts a motor that draws {}, as drawn.", ", ".join(said)
+                )
         self.empty.setText(words)
         return runs
 
@@ -208,7 +211,9 @@ class StartView(Page):
         board = evaluation.power.board
         for stage in () if board is None else board.stages:
             if stage.current_a <= most * 1.6:
-                words = f"opens over {say(stage.current_a, 'A')} for {say_delay(stage.delay_s)}"
+                words = worded(
+                    "opens over {} for {}", say(stage.current_a, "A"), say_delay(stage.delay_s)
+                )
                 made = marked_line(stage.current_a, 0, "crimson", words, 0.22, (0, 1))
                 self.plot.addItem(made)
                 self.stage_lines.append(made)
@@ -224,18 +229,20 @@ class StartView(Page):
         spare, which = "—", ""
         if worst is not None:
             spare = say(worst.spare_a, "A")
-            which = (
-                f"{say(worst.stage.current_a, 'A')} for {say_delay(worst.stage.delay_s)}; "
-                f"{say(worst.sustained_a, 'A')} drawn for that long"
+            which = worded(
+                "{} for {}; {} drawn for that long",
+                say(worst.stage.current_a, "A"),
+                say_delay(worst.stage.delay_s),
+                say(worst.sustained_a, "A"),
             )
             if 0.0 < worst.over_s < math.inf:
-                which += f", over it for {say_about(worst.over_s)}"
+                which += worded(", over it for {}", say_about(worst.over_s))
         return Row(
             (
                 pull,
                 part,
                 say(run.peak_a, "A"),
-                f"after {say_about(run.trip_s)}" if run.trip_s else "no",
+                worded("after {}", say_about(run.trip_s)) if run.trip_s else "no",
                 spare,
                 which,
             ),

@@ -25,7 +25,7 @@ from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, round_figures, say, say_about, say_span, spoken
+from lumvak.ui.speech import digits, round_figures, say, say_about, say_span, spoken, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.widgets.flow import scrolled_body
@@ -46,7 +46,7 @@ def _times(ratio: float) -> str:
 def _in_order(pair: Pair) -> str:
     if pair.holds:
         return "hardly" if pair.thin else "yes"
-    return f"no, {say_span(pair.fails_s[0][0], pair.fails_s[-1][1])}"
+    return worded("no, {}", say_span(pair.fails_s[0][0], pair.fails_s[-1][1]))
 
 
 def _order_mark(pair: Pair) -> str:
@@ -201,7 +201,7 @@ class OpenFirstView(Page):
             self.grid.addWidget(Swatch(curve.key), row, 0)
             self.grid.addWidget(box, row, 1)
             if curve.place and curve.place != "joints.link_a":
-                part = PartBox(self.session, curve.place, f"{spoken(curve.name)}: part")
+                part = PartBox(self.session, curve.place, worded("{}: part", spoken(curve.name)))
                 self.parts[curve.key] = part
                 self.grid.addWidget(part, row, 2)
             else:
@@ -243,7 +243,7 @@ class OpenFirstView(Page):
     def _read(self) -> None:
         """What each curve is at the cursor."""
         seconds = self.plot.seconds
-        after = f"after {say_about(seconds)}"
+        after = worded("after {}", say_about(seconds))
         self.reading.setText(after)
         told = []
         for curve in self.session.evaluation.power.curves:

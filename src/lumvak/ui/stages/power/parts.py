@@ -14,7 +14,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import phrase
 from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, say, spell
+from lumvak.ui.speech import parse, say, spell, worded
 from lumvak.ui.stages.power.part_rows import HEADS, PATHS, lines_of, option_rows
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -79,7 +79,7 @@ class _LeadFields(QWidget):
             "insulation": FieldChoice(session, f"{path}.insulation", INSULATIONS, "Insulation"),
         }
         self.labels = [
-            FigureLabel(session, f"{path}.limit_{school}_a", f"by {word}")
+            FigureLabel(session, f"{path}.limit_{school}_a", worded("by {}", word))
             for school, word in SCHOOLS
         ]
         layout = QVBoxLayout(self)

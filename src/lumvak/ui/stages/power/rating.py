@@ -14,7 +14,7 @@ from lumvak.core.rating.upgrades import Upgrade, upgrades
 from lumvak.core.rating.working import step_figure
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_fixed, spoken
+from lumvak.ui.speech import say, say_fixed, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -25,13 +25,14 @@ from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft
 
 TIMES = tuple(
-    (item, "continuous" if item is None else f"for {say(item, 's')}") for item in RATED_FOR_S
+    (item, "continuous" if item is None else worded("for {}", say(item, "s")))
+    for item in RATED_FOR_S
 )
 LINK_COLUMNS = (
     Column("link", left=True, tip="Place in the path"),
     Column("what", left=True, stretch=True, tip="The part and its measure"),
     *(
-        Column(words, sample="0000 A", tip=f"Pack current that the link holds {words}")
+        Column(words, sample="0000 A", tip=worded("Pack current that the link holds {}", words))
         for _, words in TIMES
     ),
     Column("load", tip="What is drawn continuously"),
@@ -124,11 +125,15 @@ class RatingView(Page):
         taken = steps[self.step] if steps else None
         self.take.setVisible(taken is not None and taken.cost is not None)
         if taken is not None:
-            self.take.setText(f"take {spoken(taken.what)} for the {spoken(taken.name)}")
+            self.take.setText(worded("take {} for the {}", spoken(taken.what), spoken(taken.name)))
         paid = [step.cost for step in steps if step.cost is not None]
         self.total.setText(
-            f"All of them: about {say(sum(paid), 'money')}, to {say(steps[-1].to_a, 'A')}. "
-            "Conductors and wires are counted by their length, work is not."
+            worded(
+                "All of them: about {}, to {}. Conductors and wires are counted by "
+                "their length, work is not.",
+                say(sum(paid), "money"),
+                say(steps[-1].to_a, "A"),
+            )
             if paid
             else "Nothing on offer raises it."
         )
@@ -153,14 +158,16 @@ class RatingView(Page):
         if step.changes:
             try_edit(self.session, dict(step.changes), spoken(step.what))
         else:
-            self.session.tell("note", f"{spoken(step.what)}: set it under “{spoken(step.name)}”.")
+            self.session.tell(
+                "note", worded("{}: set it under “{}”.", spoken(step.what), spoken(step.name))
+            )
 
 
 def _step_row(step: Upgrade, steps: tuple[Upgrade, ...], place: int, chosen: bool) -> Row:
     to = say(step.to_a, "A")
     if step.in_vain:
         other = next((item.name for item in steps[place + 1 :] if item.link != step.link), "")
-        to = f"as weak: {spoken(other)}" if other else "no more"
+        to = worded("as weak: {}", spoken(other)) if other else "no more"
     return Row(
         (
             spoken(step.name),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import worded
 
 VIEWS = (("tests", "tests"), ("bench", "instruments"), ("proven", "as proven"))
 
@@ -13,4 +14,4 @@ def prove_answer(evaluation: Evaluation) -> str:
     tests = len({item.test for item in readings})
     if not tests:
         return "nothing measured"
-    return f"{tests} test{'s' if tests > 1 else ''} taken"
+    return worded("{} test{} taken", tests, "s" if tests > 1 else "")

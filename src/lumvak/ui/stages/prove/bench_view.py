@@ -24,7 +24,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.guide import GUIDES, settings_said
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.stages.prove.runner import BenchSource
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -106,7 +106,7 @@ class BenchView(Page):
         for row, role in enumerate(ROLES):
             field = self.resources[role]
             field.setPlaceholderText(HINT)
-            field.setAccessibleName(f"Resource of the {ROLE_WORDS[role]}")
+            field.setAccessibleName(worded("Resource of the {}", ROLE_WORDS[role]))
             grid.addWidget(soft(ROLE_WORDS[role]), row, 0)
             grid.addWidget(field, row, 1)
         return box
@@ -201,10 +201,10 @@ class BenchView(Page):
         stopped = [
             f"{GUIDES[run.test].name}: {spoken(run.stopped)}" for run in runner.runs if run.stopped
         ]
-        done = f"{len(runner.runs)} of {len(runner.tests)} tests are done"
+        done = worded("{} of {} tests are done", len(runner.runs), len(runner.tests))
         if running:
             at = runner.at
-            words = f"{GUIDES[at].name} runs" if at is not None else "It begins"
+            words = worded("{} runs", GUIDES[at].name) if at is not None else "It begins"
             paused = ", paused" if runner.paused.is_set() else ""
             self.state.setText(f"{words}{paused}; {done}.")
             self.pause.setText("go on" if runner.paused.is_set() else "pause")
@@ -236,7 +236,9 @@ class BenchView(Page):
         self._show_range()
         last = readings[-1]
         self.plot.setAccessibleName(
-            f"Volts and amps of the test that runs: last {last.place} {say(last.value, '')}"
+            worded(
+                "Volts and amps of the test that runs: last {} {}", last.place, say(last.value, "")
+            )
         )
 
     def _show_range(self) -> None:
@@ -283,7 +285,9 @@ class BenchView(Page):
         if self.kind.value:
             text = self.seed.text().strip()
             if not (text.isascii() and text.isdigit() and len(text) < 10):
-                self.session.tell("warn", f"“{text}” is no seed; accepted: a whole number.")
+                self.session.tell(
+                    "warn", worded("“{}” is no seed; accepted: a whole number.", text)
+                )
                 return None
             fault = self.fault.currentData()
             faults = (str(fault),) if fault else ()
@@ -291,7 +295,7 @@ class BenchView(Page):
         named = {role: field.text().strip() for role, field in self.resources.items()}
         named = {role: text for role, text in named.items() if text}
         if not named:
-            self.session.tell("warn", f"No instrument is named; accepted: such as {HINT}.")
+            self.session.tell("warn", worded("No instrument is named; accepted: such as {}.", HINT))
             return None
         known = tuple(self.session.evaluation.sized.parts.instruments.values())
         return BenchSource(named, known=known)
@@ -321,7 +325,7 @@ def _acts(wanted: Sequence[TestName], pack: BenchPack) -> Iterator[str]:
     said = {test: spoken(settings_said(test, pack)) for test in wanted}
     quiet = [GUIDES[test].name for test in wanted if not said[test]]
     if quiet:
-        yield f"Read alone, nothing on: {', '.join(quiet)}."
+        yield worded("Read alone, nothing on: {}.", ", ".join(quiet))
     for test in wanted:
         if said[test]:
             yield f"{GUIDES[test].name}. {said[test]}"

@@ -13,7 +13,7 @@ from lumvak.core.proving.measured import last_attempt
 from lumvak.core.proving.proof import JudgedTest
 from lumvak.core.units import QuantityError, parse
 from lumvak.ui.bench_mode import BenchStep
-from lumvak.ui.speech import said_of, say, spoken
+from lumvak.ui.speech import said_of, say, spoken, worded
 from lumvak.ui.stages.prove.place_drawn import sides_of_place
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.stages.prove.set_up import SetUpDrawing
@@ -120,4 +120,4 @@ def _expected(judged: JudgedTest, wanted: HandReading) -> str:
     if found is None:
         return ""
     low, high = (say(it, found.observable.unit) for it in (found.expected.low, found.expected.high))
-    return f"{low} to {high}"
+    return worded("{} to {}", low, high)

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.proving.proof import JudgedFigure
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -65,7 +65,7 @@ class JudgedChart(Drawing):
         expected, measured = item.expected, item.measured
         colour = {"outside": "crimson", "inside": "verdigris"}.get(item.verdict, "soft")
         unit = item.observable.unit
-        said = f"expected {say(expected.value, unit)}"
+        said = worded("expected {}", say(expected.value, unit))
         if measured is not None:
             said = f"{say(measured.value, unit)}, {said}: {item.verdict}"
         painter.setPen(THEME.colour(colour))
@@ -107,7 +107,7 @@ def _row(item: JudgedFigure) -> tuple[str, ...]:
     return (
         item.observable.label,
         say(expected.value, unit),
-        f"{say(expected.low, unit)} to {say(expected.high, unit)}",
+        worded("{} to {}", say(expected.low, unit), say(expected.high, unit)),
         "" if item.measured is None else say(item.measured.value, unit),
         item.verdict,
     )

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.proving.correction import Proven
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -107,4 +107,4 @@ class MovedChart(Drawing):
 
 
 def _band(it: Proven, unit: str) -> str:
-    return f"{say(it.low, unit)} to {say(it.high, unit)}"
+    return worded("{} to {}", say(it.low, unit), say(it.high, unit))

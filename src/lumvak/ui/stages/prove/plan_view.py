@@ -12,7 +12,7 @@ from lumvak.core.proving.plan import SAFETY, Planned
 from lumvak.core.proving.proof import JudgedTest
 from lumvak.ui.bench_mode import BenchMode
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.prove.hand_steps import hand_steps
 from lumvak.ui.stages.prove.judged_chart import JudgedChart
 from lumvak.ui.stages.prove.prover import Prover
@@ -49,19 +49,19 @@ def _settles(line: _PlanLine) -> str:
     if item.done:
         return ""
     if item.lacks:
-        return f"wants a {item.lacks[0]}"
+        return worded("wants a {}", item.lacks[0])
     if item.test in SAFETY:
         return "safety"
     share = max(item.settles, item.settles_warm)
     what = "run time" if item.settles >= item.settles_warm else "warmth"
-    return f"{share:.0%} of {what}" if share >= 0.005 else "which part"
+    return worded("{} of {}", f"{share:.0%}", what) if share >= 0.005 else "which part"
 
 
 def _takes(line: _PlanLine) -> str:
     minutes = line.planned.minutes
     if minutes >= 2880.0:
-        return f"{minutes / 1440.0:.0f} d"
-    return say(minutes / 60.0, "h") if minutes >= 60.0 else f"{minutes:.0f} min"
+        return worded("{} d", f"{minutes / 1440.0:.0f}")
+    return say(minutes / 60.0, "h") if minutes >= 60.0 else worded("{} min", f"{minutes:.0f}")
 
 
 COLUMNS = (
@@ -167,7 +167,7 @@ class PlanView(Page):
         results = self.prover.results
         self.waits.setVisible(self.prover.busy or results is None)
         if self.prover.problem:
-            self.waits.setText(f"The tests could not be worked out: {self.prover.problem}")
+            self.waits.setText(worded("The tests could not be worked out: {}", self.prover.problem))
         if results is None:
             return
         lines = [_PlanLine(item, results.proof.of(item.test)) for item in results.plan]
@@ -200,8 +200,12 @@ class PlanView(Page):
         self.cautions.setText(" ".join(guide.cautions))
         self.chart.show_figures(judged.figures)
         outside = [
-            f"{item.observable.label} is outside. Usually: {item.observable.means}. "
-            f"What would tell: {item.observable.next}."
+            worded(
+                "{} is outside. Usually: {}. What would tell: {}.",
+                item.observable.label,
+                item.observable.means,
+                item.observable.next,
+            )
             for item in judged.outside
         ]
         self.means.setText("\n".join(outside))

@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.correction import PARAMETERS, Corrected, Proven
 from lumvak.core.proving.proof import STANDINGS, PackProof
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.stages.prove.moved_chart import Moved, MovedChart
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.widgets.flow import scrolled_body
@@ -126,8 +126,13 @@ def due_to(proof: PackProof) -> str:
     if not moved:
         return "Everything lies within one standard deviation of the design."
     words = [
-        f"{item.label.lower()} {'more' if item.after > item.before else 'less'} than designed "
-        f"({say(item.after, item.unit)} instead of {say(item.before, item.unit)})"
+        worded(
+            "{} {} than designed ({} instead of {})",
+            item.label.lower(),
+            "more" if item.after > item.before else "less",
+            say(item.after, item.unit),
+            say(item.before, item.unit),
+        )
         for item in moved
     ]
-    return f"The difference is due to: {'; '.join(words)}."
+    return worded("The difference is due to: {}.", "; ".join(words))

@@ -16,6 +16,7 @@ from lumvak.core.proving.findings import proof_findings
 from lumvak.core.proving.plan import Planned, plan_of
 from lumvak.core.proving.proof import PackProof, Prepared, prepared, proof_of
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.stages.prove.runner import BenchSource, Runner
 from lumvak.ui.work import Report, Work
 
@@ -175,7 +176,7 @@ class Prover(QObject):
             kept = self.session.project.proving.readings
             name = fresh[-1].test
             self.session.edit(
-                {"proving.readings": (*kept, *fresh)}, f"readings: {name}", merges=True
+                {"proving.readings": (*kept, *fresh)}, worded("readings: {}", name), merges=True
             )
             self.session.keep_now()
             self.read.emit(fresh)
@@ -187,7 +188,9 @@ class Prover(QObject):
     def keep(self, reading: ProofReading) -> None:
         """Keep one reading that was typed."""
         kept = self.session.project.proving.readings
-        self.session.edit({"proving.readings": (*kept, reading)}, f"readings: {reading.test}")
+        self.session.edit(
+            {"proving.readings": (*kept, reading)}, worded("readings: {}", reading.test)
+        )
         self.session.keep_now()
 
     def end(self) -> None:

@@ -21,6 +21,7 @@ from lumvak.core.catalogue.instruments import BenchInstrument
 from lumvak.core.document.proving import ProofReading, TestName
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.spelling import Refused, spoken
+from lumvak.ui.speech import worded
 
 PIECE_S, LONGEST_JOIN_S = 0.2, 10.0
 ACT_WORDS = {
@@ -92,7 +93,7 @@ class _AtWindow:
         self.runner = runner
 
     def move(self, place: str) -> None:
-        self.runner.ask(f"Put the probes of the meter on: {place.replace(':', ' ')}.")
+        self.runner.ask(worded("Put the probes of the meter on: {}.", place.replace(":", " ")))
 
     def act(self, name: str) -> None:
         self.runner.ask(ACT_WORDS[name])

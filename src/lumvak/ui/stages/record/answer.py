@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import worded
 
 VIEWS = (
     ("label", "label"),
@@ -19,6 +20,10 @@ def record_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     record = evaluation.project.record
     if record.built is not None:
-        return f"built {record.built}"
+        return worded("built {}", record.built)
     count = len(record.log)
-    return f"{count} {'entry' if count == 1 else 'entries'} in the log" if count else "not begun"
+    return (
+        worded("{} {} in the log", count, "entry" if count == 1 else "entries")
+        if count
+        else "not begun"
+    )

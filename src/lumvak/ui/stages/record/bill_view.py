@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.bill import BillLine, bill_cost, bill_of
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
@@ -74,7 +74,9 @@ class BillView(Page):
         lines = bill_of(evaluation)
         unknown = sum(line.cost is None for line in lines)
         cost = say(bill_cost(lines), "money")
-        self.total.setText(f"{cost}, and {unknown} things of unknown cost" if unknown else cost)
+        self.total.setText(
+            worded("{}, and {} things of unknown cost", cost, unknown) if unknown else cost
+        )
         rows = [row_of(COLUMNS, it, value=place) for place, it in enumerate(lines)]
         self.table.show_rows(rows)
         fit_height(self.table, len(rows), 30, firm=True)

@@ -10,7 +10,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.dates import DueDay, at_hand, due_days
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
@@ -73,7 +73,9 @@ class DatesView(Page):
             part.setVisible(bool(days))
         self.waits.setVisible(not days)
         if ahead:
-            self.head.setText(f"Next: {ahead[0].day.isoformat()}, {spoken(ahead[0].what).lower()}")
+            self.head.setText(
+                worded("Next: {}, {}", ahead[0].day.isoformat(), spoken(ahead[0].what).lower())
+            )
         lines = [_DueLine(it, today) for it in days]
         rows = [row_of(COLUMNS, it, value=place) for place, it in enumerate(lines)]
         self.table.show_rows(rows)

@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
@@ -128,5 +128,7 @@ def _text(value: object, unit: str) -> str:
 
 
 def _said_of(was: Passport) -> str:
-    size = f"{was.series} in series, {was.parallel} in parallel, {say(was.capacity_ah, 'Ah')}"
+    size = worded(
+        "{} in series, {} in parallel, {}", was.series, was.parallel, say(was.capacity_ah, "Ah")
+    )
     return f"{was.name}: {size}{f', built {was.built}' if was.built else ''}"

@@ -13,7 +13,7 @@ from lumvak.files.export.label import label_bytes
 from lumvak.files.problem import FileProblem
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, spoken
+from lumvak.ui.speech import SPEECH, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -107,7 +107,7 @@ class LabelView(Page):
             if not field.hasFocus():
                 field.setText(text or "")
         gauge = spoken(gauge_said(passport_of(evaluation)))
-        self.gauge.setText(f"To be set in a {gauge}.")
+        self.gauge.setText(worded("To be set in a {}.", gauge))
         self._show()
 
     def _show(self) -> None:

@@ -18,6 +18,7 @@ from lumvak.ui.photograph import KINDS as PICTURES
 from lumvak.ui.photograph import open_whole, show_small, small_picture
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import FlowLayout, flowing, scrolled_body
@@ -31,7 +32,7 @@ from lumvak.ui.widgets.words import soft
 
 def _with_photos(entry: LogEntry) -> str:
     count = len(entry.photos)
-    return f"  ({count} photograph{'s' * (count > 1)})" if count else ""
+    return worded("  ({} photograph{})", count, "s" * (count > 1)) if count else ""
 
 
 COLUMNS = (
@@ -147,7 +148,9 @@ class PackLogView(Page):
             return
         group = self.group.text().strip()
         if group and not _is_group(group):
-            self.session.tell("warn", f"“{group[:20]}” is no group; accepted: 1 to 400, or none.")
+            self.session.tell(
+                "warn", worded("“{}” is no group; accepted: 1 to 400, or none.", group[:20])
+            )
             return
         record = self.session.project.record
         entry = LogEntry(
@@ -180,7 +183,7 @@ class PackLogView(Page):
         """Have photographs go with the next entry; what is no picture is told and not taken."""
         for path in paths:
             if small_picture(path).isNull():
-                self.session.tell("warn", f"{path.name} is no picture that can be shown.")
+                self.session.tell("warn", worded("{} is no picture that can be shown.", path.name))
             elif len(self.with_next) < MOST_PHOTOS:
                 self.with_next.append(reference_to(path, self.session.path))
         self._show()
@@ -195,10 +198,12 @@ class PackLogView(Page):
         except FileProblem as problem:
             self.session.tell("stop", f"{problem}.")
             return
-        lost = f" Not found: {', '.join(done.missing[:3])}." if done.missing else ""
-        count = f"{done.copied} photograph{'s' * (done.copied != 1)}"
+        lost = worded(" Not found: {}.", ", ".join(done.missing[:3])) if done.missing else ""
+        count = worded("{} photograph{}", done.copied, "s" * (done.copied != 1))
         try_edit(self.session, {"record.log": done.log}, "photographs beside the project")
-        self.session.tell("warn" if lost else "note", f"{count} copied beside the project.{lost}")
+        self.session.tell(
+            "warn" if lost else "note", worded("{} copied beside the project.{}", count, lost)
+        )
 
     # What is shown.
 
@@ -216,7 +221,8 @@ class PackLogView(Page):
             group = ""
         if told:
             self.session.tell(
-                "warn", f"“{told[0][:20]}” is no day and no group; accepted: 2026-05-31, 3."
+                "warn",
+                worded("“{}” is no day and no group; accepted: 2026-05-31, 3.", told[0][:20]),
             )
         days = [day if DAY_LIKE.match(day) else "" for day in days]
         return EntriesWanted(self.shown.value, int(group) if group else None, *days)
@@ -253,9 +259,9 @@ class PackLogView(Page):
                 old.deleteLater()
         for photo in photos:
             path, button = referred(photo, self.session.path), QPushButton()
-            button.setAccessibleName(f"Photograph {Path(photo).name}")
+            button.setAccessibleName(worded("Photograph {}", Path(photo).name))
             if not show_small(button, small_picture(path), photo):
-                button.setText(f"{Path(photo).name[-30:]} is not to be found")
+                button.setText(worded("{} is not to be found", Path(photo).name[-30:]))
                 button.setEnabled(False)
             button.clicked.connect(lambda _, path=path: open_whole(path))
             layout.addWidget(button)

@@ -11,6 +11,7 @@ from lumvak.core.record_of_pack.report import TITLES
 from lumvak.files.export.warning import warning_of
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import THEME
@@ -79,7 +80,7 @@ class ReportView(Page):
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what would stand on every page."""
         standing = standing_of(measured(evaluation.project.proving))
-        told = "" if standing == "proven" else f"NOT PROVEN. {STANDINGS[standing]}"
+        told = "" if standing == "proven" else worded("NOT PROVEN. {}", STANDINGS[standing])
         words = " ".join(filter(None, (warning_of(evaluation), told)))
         self.stands.setText(words or "Its title and its number: the rating is proven.")
         self.stands.setObjectName("bad" if words else "soft")

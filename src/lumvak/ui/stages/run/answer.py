@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say
+from lumvak.ui.speech import say, worded
 
 
 def run_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     warmest = say(evaluation.run.warmest_c.value, "°C")
-    return f"{say(evaluation.run.run.hours, 'h')}, warms to {warmest}"
+    return worded("{}, warms to {}", say(evaluation.run.run.hours, "h"), warmest)

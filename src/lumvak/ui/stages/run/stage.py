@@ -13,7 +13,7 @@ from lumvak.core.run.discharge import Run
 from lumvak.core.run.figures import overlaid
 from lumvak.core.run.tolerance import Tolerance
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, shown, shown_in, spoken
+from lumvak.ui.speech import say, shown, shown_in, spoken, worded
 from lumvak.ui.stages.run.tolerance import TolerancePanel
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -206,7 +206,7 @@ class RunStage(Page):
         self.stop_line.label.setFormat(
             f"{evaluation.sized.demand.window.stop_words} {say(stop, 'V')}"
         )
-        self.limit_line.label.setFormat(f"limit {say(limit, '°C')}")
+        self.limit_line.label.setFormat(worded("limit {}", say(limit, "°C")))
         limit = float(shown(limit, "°C"))
         self.limit_line.setValue(limit)
         volts = np.concatenate([run.volts[np.isfinite(run.volts)] for run in runs])
@@ -227,8 +227,8 @@ class RunStage(Page):
         }
         self.below.show_whole(across, round_range(*spans[seen_below]))
         run, warmest = runs[0], float(runs[0].temperature_c.max())
-        self.volts.setAccessibleName(f"Terminal volts over {say(run.hours, 'h')}")
-        self.below.setAccessibleName(f"Cell temperature up to {say(warmest, '°C')}")
+        self.volts.setAccessibleName(worded("Terminal volts over {}", say(run.hours, "h")))
+        self.below.setAccessibleName(worded("Cell temperature up to {}", say(warmest, "°C")))
 
     def _show_band(self, result: Tolerance) -> None:
         times = result.time_s / self.scale_s()

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.session import Session
+from lumvak.ui.speech import worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
@@ -151,7 +152,7 @@ class TolerancePanel(QWidget):
             self.drawn.emit(result)
 
     def _failed(self, text: str) -> None:
-        self.said.setText(f"not drawn: {text}")
+        self.said.setText(worded("not drawn: {}", text))
         self._show_state()
 
     def _show_state(self) -> None:

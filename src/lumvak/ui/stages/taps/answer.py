@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import worded
 
 VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"),
          ("voltages", "voltages"))  # fmt: skip
@@ -17,6 +18,6 @@ def taps_answer(evaluation: Evaluation) -> str:
             return "safe to plug in"
         return "lead 0 not proven" if check.verdict.unproven else "do not plug in"
     if check.read:
-        return f"{len(check.read)} of {count} read"
+        return worded("{} of {} read", len(check.read), count)
     done = sum(number < count for number in leads.soldered)
-    return f"{done} of {count} soldered" if done else f"{count} leads"
+    return worded("{} of {} soldered", done, count) if done else worded("{} leads", count)

@@ -21,7 +21,7 @@ from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, 
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, parse, said_of, say, spoken
+from lumvak.ui.speech import SPEECH, digits, parse, said_of, say, spoken, worded
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -116,10 +116,10 @@ class CheckView(Page):
         check, count = evaluation.balance.check, evaluation.sized.choice.series + 1
         self.at = min(self.at, count - 1)
         level = check.level_v
-        self.which.setText(f"lead {self.at}")
+        self.which.setText(worded("lead {}", self.at))
         known = check.read.get(self.at)
         self.entry.setPlaceholderText(
-            f"{digits(float(level[self.at]), '.2f')} V" if known is None else _shown(known)
+            worded("{} V", digits(float(level[self.at]), ".2f")) if known is None else _shown(known)
         )
         guides = guides_in_hand(evaluation)
         rows = []
@@ -131,7 +131,7 @@ class CheckView(Page):
                     (
                         str(number),
                         guides[number].place,
-                        f"{digits(float(level[number]), '.2f')} V",
+                        worded("{} V", digits(float(level[number]), ".2f")),
                         "" if number not in check.read else _shown(check.read[number]),
                         spoken(words),
                     ),
@@ -154,7 +154,7 @@ class CheckView(Page):
             self.meant.hide()
         if found is None:
             self._colour("ink")
-            self.verdict.setText(f"{len(check.read)} of {count} read")
+            self.verdict.setText(worded("{} of {} read", len(check.read), count))
             self.why.setText("The plug stays out until all are read and fit.")
             return
         only = len(found.hypotheses) == 1
@@ -169,7 +169,9 @@ class CheckView(Page):
         )
         if found.next is not None:
             self.ends.setText(
-                f"{spoken(end_said(found.next.start))} to {spoken(end_said(found.next.end))}"
+                worded(
+                    "{} to {}", spoken(end_said(found.next.start)), spoken(end_said(found.next.end))
+                )
             )
         if found.safe or unproven:
             words_said = spoken(verdict_said(check.case, found)).removeprefix("Not yet safe: ")
@@ -218,11 +220,11 @@ class CheckView(Page):
             try:
                 volts = _volts(text)
             except QuantityError as error:
-                mark_bad(self.entry, self.problem, f"Lead {self.at}: {error}")
+                mark_bad(self.entry, self.problem, worded("Lead {}: {}", self.at, error))
                 return
             if self._doubts(text, volts):
                 return
-            if problem := self._keep({self.at: volts}, f"reading of lead {self.at}"):
+            if problem := self._keep({self.at: volts}, worded("reading of lead {}", self.at)):
                 mark_bad(self.entry, self.problem, problem)
                 return
         mark_bad(self.entry, self.problem, "")
@@ -245,7 +247,7 @@ class CheckView(Page):
             self._doubted = None
             return False
         self._doubted = (self.at, text)
-        words = f"{spoken(capital(wrong.text))}. Enter again keeps it."
+        words = worded("{}. Enter again keeps it.", spoken(capital(wrong.text)))
         mark_bad(self.entry, self.problem, words)
         self._offer([wrong])
         return True
@@ -253,9 +255,11 @@ class CheckView(Page):
     def _offer(self, wrong: list[Misread]) -> None:
         """Offer readings as they may be meant."""
         self._meant = {item.lead: item.meant_v for item in wrong if item.meant_v is not None}
-        shown = [f"lead {lead} as {say(volts, 'V')}" for lead, volts in self._meant.items()]
+        shown = [
+            worded("lead {} as {}", lead, say(volts, "V")) for lead, volts in self._meant.items()
+        ]
         more = " …" if len(shown) > 3 else ""
-        self.meant.setText(f"take {', '.join(shown[:3])}{more}")
+        self.meant.setText(worded("take {}{}", ", ".join(shown[:3]), more))
         self.meant.setVisible(bool(shown))
 
     def _keep(self, readings: dict[int, float], what: str) -> str:
@@ -321,13 +325,13 @@ class CheckView(Page):
         parts = [item.strip() for item in re.split(r"[\n;\t]+", text) if item.strip()]
         count = self.session.evaluation.sized.choice.series + 1
         if len(parts) != count:
-            wrong = f"{len(parts)} readings for {count} leads; accepted: one for each"
+            wrong = worded("{} readings for {} leads; accepted: one for each", len(parts), count)
             mark_bad(self.entry, self.problem, wrong)
             return
         try:
             readings = {lead: _volts(part) for lead, part in enumerate(parts)}
         except QuantityError as error:
-            mark_bad(self.entry, self.problem, f"Not pasted: {error}")
+            mark_bad(self.entry, self.problem, worded("Not pasted: {}", error))
             return
         mark_bad(self.entry, self.problem, self._keep(readings, "readings pasted"))
 
@@ -354,20 +358,20 @@ class CheckView(Page):
         number = item.number
 
         def keep(volts: float, text: str) -> str:
-            if problem := self._keep({number: volts}, f"reading of lead {number}"):
+            if problem := self._keep({number: volts}, worded("reading of lead {}", number)):
                 return problem
             check = self.session.evaluation.balance.check
             words = lead_said(check, number)
             if self.bench is not None:
-                self.bench.last = f"lead {number}: {text}, {spoken(words)}"
+                self.bench.last = worded("lead {}: {}, {}", number, text, spoken(words))
             return ""
 
-        pin = f"pin {item.pin}" if item.pin else "main lead"
+        pin = worded("pin {}", item.pin) if item.pin else "main lead"
         return BenchStep(
-            f"lead {number}, {item.colour}",
-            f"red probe on {pin}, black on main minus",
+            worded("lead {}, {}", number, item.colour),
+            worded("red probe on {}, black on main minus", pin),
             cover="every pin but this one",
-            expected=f"{digits(item.expected_v, '.2f')} V",
+            expected=worded("{} V", digits(item.expected_v, ".2f")),
             sides=facing_of(evaluation, guides, item),
             take=_taking(keep),
             near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
@@ -377,7 +381,7 @@ class CheckView(Page):
     def _kept(self, number: int) -> str:
         """The reading of a lead that is kept; an empty text where there is none."""
         volts = self.session.evaluation.balance.check.read.get(number)
-        return "" if volts is None else f"{digits(volts, '.2f')} V"
+        return "" if volts is None else worded("{} V", digits(volts, ".2f"))
 
     def _bench_zero(self, evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> BenchStep:
         """Lead 0, which reads 0 V whether it is open or not: from it to lead 1."""
@@ -392,13 +396,16 @@ class CheckView(Page):
             return edit_or_why(self.session, {"balance_leads.more": every}, "reading of lead 0")
 
         first = guides[0]
-        pins = [f"pin {item.pin}" if item.pin else f"lead {item.number}" for item in guides[:2]]
+        pins = [
+            worded("pin {}", item.pin) if item.pin else worded("lead {}", item.number)
+            for item in guides[:2]
+        ]
         level = evaluation.balance.check.level_v
         return BenchStep(
-            f"lead 0, {first.colour}",
-            f"black probe on {pins[0]}, red on {pins[1]}",
+            worded("lead 0, {}", first.colour),
+            worded("black probe on {}, red on {}", pins[0], pins[1]),
             cover="every pin but these two",
-            expected=f"{digits(float(level[1]), '.2f')} V",
+            expected=worded("{} V", digits(float(level[1]), ".2f")),
             sides=facing_of(evaluation, guides, first),
             take=_taking(keep),
             near_mm=(float(first.route_mm[0, 0]), float(first.route_mm[0, 1])),
@@ -441,4 +448,4 @@ def _likely(share: float) -> str:
 
 
 def _shown(volts: float) -> str:
-    return "open" if math.isnan(volts) else f"{digits(volts, '.2f')} V"
+    return "open" if math.isnan(volts) else worded("{} V", digits(volts, ".2f"))

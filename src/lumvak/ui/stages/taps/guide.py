@@ -14,7 +14,7 @@ from lumvak.core.taps.routes import reach_mm, strays
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, shown
+from lumvak.ui.speech import digits, parse, said_of, say, shown, worded
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import EntryField
@@ -31,16 +31,18 @@ def _pin(item: TapGuide) -> str:
     """The pin, and the plug where it is not the first."""
     if not item.pin:
         return "none"
-    return item.pin if item.plug <= 1 else f"{item.pin}, plug {item.plug}"
+    return item.pin if item.plug <= 1 else worded("{}, plug {}", item.pin, item.plug)
 
 
 def _over(item: TapGuide) -> str:
     """Where the way of a lead must be insulated."""
     if item.across is None:
-        return f"Lead {item.number} lies over no other tap."
-    return (
-        f"Lead {item.number} lies over tap {item.across}, {say(item.across_v, 'V')} apart: "
-        "insulate it there."
+        return worded("Lead {} lies over no other tap.", item.number)
+    return worded(
+        "Lead {} lies over tap {}, {} apart: insulate it there.",
+        item.number,
+        item.across,
+        say(item.across_v, "V"),
     )
 
 
@@ -81,7 +83,7 @@ COLUMNS = (
     ),
     Column(
         "should read",
-        text=lambda it: f"{digits(it[0].expected_v, '.2f')} V",
+        text=lambda it: worded("{} V", digits(it[0].expected_v, ".2f")),
         tip="From main minus, as the groups are now",
     ),
     Column(
@@ -189,14 +191,17 @@ class GuideView(Page):
         if strays(corners, layout):
             reach = reach_mm(layout)
             spans = (
-                f"{say(-reach, 'mm')} to {say(size + reach, 'mm')}" for size in layout.size_mm[:2]
+                worded("{} to {}", say(-reach, "mm"), say(size + reach, "mm"))
+                for size in layout.size_mm[:2]
             )
-            return f"Route of lead {self.at} lies too far out; accepted: {' and '.join(spans)}"
+            return worded(
+                "Route of lead {} lies too far out; accepted: {}", self.at, " and ".join(spans)
+            )
         kept = [item for item in self.session.project.balance_leads.ways if item.lead != self.at]
         if corners:
             kept.append(TapWay(lead=self.at, corners=corners))
         return edit_or_why(
-            self.session, {"balance_leads.ways": tuple(kept)}, f"route of lead {self.at}"
+            self.session, {"balance_leads.ways": tuple(kept)}, worded("route of lead {}", self.at)
         )
 
     def _take_dragged(self, corners: tuple[tuple[float, float], ...]) -> None:
@@ -265,20 +270,24 @@ class GuideView(Page):
                     return said_of(error)
                 kept = [total for total in leads.totals if total.lead != number]
                 changes["balance_leads.totals"] = (*kept, {"lead": number, "volts": volts})
-            if problem := edit_or_why(self.session, changes, f"lead {number} in its place"):
+            if problem := edit_or_why(
+                self.session, changes, worded("lead {} in its place", number)
+            ):
                 return problem
             self.session.keep_now()
             return ""
 
         cover = "every tap but this one"
         if item.across is not None:
-            cover += f"; its route passes tap {item.across}, {say(item.across_v, 'V')} apart"
-        pin = f", pin {_pin(item)}" if item.pin else ", no pin on the plug"
+            cover += worded(
+                "; its route passes tap {}, {} apart", item.across, say(item.across_v, "V")
+            )
+        pin = worded(", pin {}", _pin(item)) if item.pin else ", no pin on the plug"
         return BenchStep(
-            f"lead {number}, {item.colour}",
-            f"to {item.place}, {item.side}{pin}",
+            worded("lead {}, {}", number, item.colour),
+            worded("to {}, {}{}", item.place, item.side, pin),
             cover=cover,
-            expected=f"{digits(item.expected_v, '.2f')} V from main minus",
+            expected=worded("{} V from main minus", digits(item.expected_v, ".2f")),
             sides=facing_of(evaluation, guides, item),
             take=take,
             near_mm=(float(item.route_mm[0, 0]), float(item.route_mm[0, 1])),
@@ -298,7 +307,7 @@ def ways_read(text: str) -> tuple[tuple[float, float], ...]:
     for item in text.split():
         parts = item.split(";")
         if len(parts) != 2:
-            raise QuantityError(f"“{item}” is no corner; write both sides of it, as 12;30")
+            raise QuantityError(worded("“{}” is no corner; write both sides of it, as 12;30", item))
         x, y = (parse(part, units.LENGTH_MM) for part in parts)
         found.append((x, y))
     return tuple(found)
@@ -314,7 +323,7 @@ def _said(evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     """What the board asks of its plug, and how much wire there is."""
     board = evaluation.sized.boards.board
     whole = say(sum(item.length_mm for item in guides) / 1000.0, "m")
-    said = [f"{len(guides)} leads, {whole} in all. {order_said(board)}"]
+    said = [worded("{} leads, {} in all. {}", len(guides), whole, order_said(board))]
     if board is None or board.plug is None:
         said.append("The usual plug is taken: a lead to each tap, B0 on the most negative.")
     plug = USUAL if board is None or board.plug is None else board.plug
@@ -322,7 +331,7 @@ def _said(evaluation: Evaluation, guides: tuple[TapGuide, ...]) -> str:
     if spare:
         words = {
             "empty": "stay empty",
-            "bridged": f"are bridged to {guides[-1].pin}",
+            "bridged": worded("are bridged to {}", guides[-1].pin),
             "capped": "are capped",
         }
         said.append(f"{', '.join(spare)} {words[plug.unused]}.")

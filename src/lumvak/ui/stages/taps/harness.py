@@ -13,7 +13,7 @@ from lumvak.core.taps.guide import order_said
 from lumvak.core.taps.harness import Harness, HarnessWire
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.taps.sides import BothSides, sides_of
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -27,7 +27,11 @@ from lumvak.ui.widgets.words import soft
 
 
 def _board_pin(wire: HarnessWire) -> str:
-    pin = wire.board_pin if wire.board_plug <= 1 else f"plug {wire.board_plug}, {wire.board_pin}"
+    pin = (
+        wire.board_pin
+        if wire.board_plug <= 1
+        else worded("plug {}, {}", wire.board_plug, wire.board_pin)
+    )
     return pin or "none"
 
 
@@ -128,7 +132,7 @@ class HarnessView(Page):
         self.says.setText(_said(evaluation, harness, order_said(evaluation.sized.boards.board)))
         self.sensors.setText(
             " ".join(
-                f"Sensor {place} goes to {item.cell}, {spoken(item.why)}."
+                worded("Sensor {} goes to {}, {}.", place, item.cell, spoken(item.why))
                 for place, item in enumerate(harness.sensors, 1)
             )
             or "The BMS takes no temperature sensor."
@@ -149,7 +153,7 @@ class HarnessView(Page):
         left = self.session.evaluation.sized.choice.series - sum(
             item.groups for item in leads.modules
         )
-        name = f"brick {len(leads.modules) + 1}"
+        name = worded("brick {}", len(leads.modules) + 1)
         return asdict(TapModule(name=name, groups=max(left, 1)))
 
 
@@ -160,10 +164,16 @@ def _row(harness: Harness, at: int, chosen: bool) -> Row:
 
 def _said(evaluation: Evaluation, harness: Harness, order: str) -> str:
     whole = say(sum(wire.length_mm for wire in harness.wires) / 1000.0, "m")
-    said = f"{len(harness.wires)} wires of {say(harness.area_mm2, 'mm²')}, {whole} in all. {order}"
+    said = worded(
+        "{} wires of {}, {} in all. {}",
+        len(harness.wires),
+        say(harness.area_mm2, "mm²"),
+        whole,
+        order,
+    )
     if not evaluation.project.balance_leads.modules:
         return f"{ONE_PLUG} {said}"
     there = sum(item.groups for item in evaluation.project.balance_leads.modules)
     if there != (series := evaluation.sized.choice.series):
-        return f"The bricks have {there} groups, the pack {series}: shown as one plug."
+        return worded("The bricks have {} groups, the pack {}: shown as one plug.", there, series)
     return said

@@ -20,7 +20,7 @@ from lumvak.core.taps.watch import Correction, VoltageSet
 from lumvak.files.logs.volts_log import read_volts
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken
+from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -47,11 +47,13 @@ COLUMNS = (
     Column("set", text=lambda it: str(it[0] + 1), tip="In the order they were taken"),
     Column("when", text=lambda it: it[1].when, left=True, stretch=True, tip="As it was logged"),
     Column(
-        "mean", text=lambda it: f"{digits(it[1].mean_v, '.3f')} V", tip="Of all groups, corrected"
+        "mean",
+        text=lambda it: worded("{} V", digits(it[1].mean_v, ".3f")),
+        tip="Of all groups, corrected",
     ),
     Column(
         "apart",
-        text=lambda it: f"{digits(it[1].spread_v * 1e3, '.0f')} mV",
+        text=lambda it: worded("{} mV", digits(it[1].spread_v * 1000.0, ".0f")),
         tip="Highest less lowest",
     ),
     Column(
@@ -178,12 +180,17 @@ class VoltagesView(Page):
 
     def _say(self, evaluation: Evaluation, item: VoltageSet | None) -> None:
         if item is None:
-            self.says.setText(f"{evaluation.sized.choice.series} voltages make a set.")
+            self.says.setText(worded("{} voltages make a set.", evaluation.sized.choice.series))
             self.shown.hide()
             return
         self.says.setText(
-            f"{say(item.mean_v, 'V')} in the mean, {say(item.spread_v * 1e3, 'mV')} apart. Group "
-            f"{item.highest} is first to the top, group {item.lowest} to the bottom."
+            worded(
+                "{} in the mean, {} apart. Group {} is first to the top, group {} to the bottom.",
+                say(item.mean_v, "V"),
+                say(item.spread_v * 1000.0, "mV"),
+                item.highest,
+                item.lowest,
+            )
         )
         groups = evaluation.sized.in_hand.groups
         known = [group.volts for group in groups]
@@ -255,7 +262,7 @@ class VoltagesView(Page):
         self.at = None
         self.show_evaluation(self.session.evaluation)
         if log.millivolts:
-            self.session.tell("note", f"{where}: read as millivolts.")
+            self.session.tell("note", worded("{}: read as millivolts.", where))
         return True
 
     def forget(self) -> None:
@@ -334,7 +341,11 @@ class Bars(Plot):
         most = max(half, float(np.abs(about).max(initial=0.0)))
         self.show_whole((0.0, groups + 1.0), round_range(-1.2 * most, 1.2 * most))
         self._rows = [
-            (str(place), f"{digits(float(one), '.3f')} V", f"{digits(float(off), '+.0f')} mV")
+            (
+                str(place),
+                worded("{} V", digits(float(one), ".3f")),
+                worded("{} mV", digits(float(off), "+.0f")),
+            )
             for place, (one, off) in enumerate(zip(volts, about, strict=True), 1)
         ]
 
@@ -350,6 +361,6 @@ def _row(item: VoltageSet, place: int, chosen: bool) -> Row:
 def _corrected(item: Correction) -> str:
     words = f"{item.module}: {say(item.offset_v * 1e3, 'mV')}"
     if item.gain != 1.0:
-        words += f" and × {digits(item.gain, '.4f')}"
-    drift = "" if item.drift_v is None else f", drifted {say(item.drift_v * 1e3, 'mV')}"
-    return f"{words} since {item.day or 'no day'}{drift}."
+        words += worded(" and × {}", digits(item.gain, ".4f"))
+    drift = "" if item.drift_v is None else worded(", drifted {}", say(item.drift_v * 1000.0, "mV"))
+    return worded("{} since {}{}.", words, item.day or "no day", drift)

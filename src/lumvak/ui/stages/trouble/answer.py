@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import worded
 
 if TYPE_CHECKING:
     from lumvak.core.trouble.diagnosis import Diagnosis
@@ -18,7 +19,7 @@ def trouble_answer(evaluation: Evaluation) -> str:
     if wanted.complaint is None:
         return "no complaint"
     count = len(wanted.readings)
-    return f"{wanted.complaint.replace('-', ' ')}, {count} reading{'s' * (count != 1)}"
+    return worded("{}, {} reading{}", wanted.complaint.replace("-", " "), count, "s" * (count != 1))
 
 
 class Found:

@@ -20,7 +20,7 @@ from lumvak.core.trouble.readings import SWEEPS
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, spoken
+from lumvak.ui.speech import parse, said_of, say, spoken, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.stages.trouble.probes_drawn import ProbesDrawn
 from lumvak.ui.widgets.choice import list_box
@@ -182,7 +182,7 @@ class FindView(Page):
         case = found.courses[-1].case
         if wanted is not None:
             amount, in_ohm = wanted.amount, wanted.in_ohm
-            self.where.setText(f"Read {spoken(place_said(wanted.place))}")
+            self.where.setText(worded("Read {}", spoken(place_said(wanted.place))))
             how = how_said(wanted.place, wanted.state, amount, in_ohm, case.charger_v)
             self.how.setText(f"{spoken(how)} ({wanted.effort})")
             self.drawn.show_place(wanted.place, case.series)
@@ -202,8 +202,13 @@ class FindView(Page):
         cause = ranked[self.picked]
         best, worst = speaking(found, cause)
         self.speaks.setText(
-            f"For it: {spoken(best)}. Against it: {spoken(worst)}. To mend: {cause.cause.mend}. "
-            f"Used as it is: {cause.cause.used}."
+            worded(
+                "For it: {}. Against it: {}. To mend: {}. Used as it is: {}.",
+                spoken(best),
+                spoken(worst),
+                cause.cause.mend,
+                cause.cause.used,
+            )
         )
 
     def _pick(self, at: int) -> None:
@@ -241,7 +246,7 @@ class FindView(Page):
         )
         mark_bad(self.entry, self.problem, "")
         kept = (*self.session.project.trouble.readings, reading)
-        words = f"reading {spoken(place_said(wanted.place))}"
+        words = worded("reading {}", spoken(place_said(wanted.place)))
         if try_edit(self.session, {"trouble.readings": kept}, words):
             self.entry.clear()
             self.entry.setFocus()
@@ -316,7 +321,7 @@ def reading_typed(wanted: Proposed, series: int, text: str) -> tuple[dict[str, A
     except QuantityError as problem:
         return {}, said_of(problem)
     if len(row) != series:
-        return {}, f"{len(row)} values were given; accepted: {series} in a row"
+        return {}, worded("{} values were given; accepted: {} in a row", len(row), series)
     return {"row": row}, ""
 
 
@@ -326,4 +331,4 @@ def _do(found: Diagnosis) -> str:
     named = cause_said(first)
     if found.enough:
         return f"{spoken(capital(named))} ({share}): {first.cause.mend}."
-    return f"Likeliest so far: {spoken(named)}, {share}."
+    return worded("Likeliest so far: {}, {}.", spoken(named), share)

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFontInfo, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.trouble.how import place_said
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import spoken, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -30,7 +30,9 @@ class ProbesDrawn(Drawing):
     def show_place(self, place: str, series: int) -> None:
         """Show where a reading is taken in a pack of so many groups."""
         self.place, self.series = place, series
-        self.setAccessibleName(f"Probes: {spoken(place_said(place))}" if place else "no reading")
+        self.setAccessibleName(
+            worded("Probes: {}", spoken(place_said(place))) if place else "no reading"
+        )
         self.update()
 
     def told(self) -> Told:

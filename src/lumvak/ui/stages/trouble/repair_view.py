@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from lumvak.core.afterwards.repair import repair_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -53,7 +53,9 @@ class RepairView(Page):
         words = first.cause.words
         self.cause.setText(f"{words[:1].upper()}{words[1:]}, {say(round(first.share, 2), '%')}")
         sure = "" if found.enough else " It is not sure yet: read on first."
-        self.by.setText(f"{BY[first.cause.by]}{sure} Used as it is: {first.cause.used}.")
+        self.by.setText(
+            worded("{}{} Used as it is: {}.", BY[first.cause.by], sure, first.cause.used)
+        )
         self.steps.setText("\n".join(f"{at}. {spoken(it)}" for at, it in enumerate(plan.steps, 1)))
         again = ", ".join(it.replace("-", " ") for it in plan.tests)
-        self.tests.setText(f"Then again in Prove: {again}." if again else "")
+        self.tests.setText(worded("Then again in Prove: {}.", again) if again else "")

@@ -10,7 +10,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.trouble.diagnosis import RankedCause
 from lumvak.core.trouble.how import cause_said, reading_said
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import say, spoken, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -70,7 +70,7 @@ class TrailView(Page):
         self.picked = min(self.picked, max(len(steps) - 1, 0))
         known = known_readings(evaluation)
         self.known.setVisible(bool(known) and found is not None)
-        self.known.setText(f"count {len(known)} that other stages have, as doubted")
+        self.known.setText(worded("count {} that other stages have, as doubted", len(known)))
         words = {0.0: "struck", 1.0: "whole"}
         rows = [
             Row(
