@@ -19,6 +19,16 @@ SAYS = {"phrase", "worded", "listed", "sentences", "capital", "in_line", "about"
 WORDS = re.compile(r"[A-Za-zµΩ°]")
 KEY = re.compile(r"[a-z0-9_.:/*-]+|[a-z]+(?:[-_.][a-z0-9]+)+")
 
+# What is a name for the program: of a path, a colour, a class of Qt, a field.
+SYMBOL = re.compile(
+    r"[a-z0-9]+([._/-][a-z0-9_{}]+)+|[A-Z_]+|[a-z0-9]+_[a-z0-9_]*|#[0-9A-Fa-f]+|.*[{;]\s*|Q[A-Z]\w+"
+)
+TAKES_KEYS = {
+    "setObjectName", "getattr", "colour", "setProperty", "startswith", "removeprefix",
+    "removesuffix", "join", "get", "connect", "font", "QKeySequence", "QShortcut", "come_to",
+    "open_stage", "show_view", "beep",
+}  # fmt: skip
+
 
 def sentences() -> dict[str, str]:
     """Every sentence by its template, and where it stands first."""
@@ -29,6 +39,35 @@ def sentences() -> dict[str, str]:
             for text, line in _said(ast.parse(path.read_text("utf-8"))):
                 found.setdefault(text, f"{place}:{line}")
     return found
+
+
+def window_words() -> dict[str, str]:
+    """Single words of the window as well, and where each stands first.
+
+    Widgets are made with them, so that they stand in no sentence; names of objects, keys and
+    properties are left out as far as their form or the call tells.
+    """
+    found: dict[str, str] = {}
+    for path in sorted((SOURCE / "ui").rglob("*.py")):
+        tree = ast.parse(path.read_text("utf-8"))
+        silent = {*_quiet(tree), *_keys(tree)}
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                text, place = node.value, path.relative_to(SOURCE).as_posix()
+                seen = re.search(r"[A-Za-z]{2,}", text) and "\n" not in text
+                if id(node) not in silent and seen and not SYMBOL.fullmatch(text):
+                    found.setdefault(text, f"{place}:{node.lineno}")
+    return found
+
+
+def _keys(tree: ast.Module) -> Iterator[int]:
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Subscript):
+            yield id(node.slice)
+        elif isinstance(node, ast.Compare):
+            yield from (id(part) for part in ast.walk(node))
+        elif isinstance(node, ast.Call) and _name(node.func) in TAKES_KEYS:
+            yield from map(id, node.args)
 
 
 def _said(tree: ast.Module) -> Iterator[tuple[str, int]]:

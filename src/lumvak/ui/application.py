@@ -13,7 +13,7 @@ from pathlib import Path
 from types import TracebackType
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QLocale, QTimer
+from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
@@ -22,9 +22,9 @@ from lumvak.files.kept.recovery import RecoveryCopy, left_over, recovery_folder,
 from lumvak.files.kept.window_settings import load_settings, settings_path
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session, read_project
-from lumvak.ui.shell.preferences import spelled_by
+from lumvak.ui.shell.preferences import speak_as
 from lumvak.ui.shell.window import Window
-from lumvak.ui.speech import SPEECH, said_of, spoken, worded
+from lumvak.ui.speech import said_of, spoken, worded
 from lumvak.ui.warming import Warming
 from lumvak.ui.widgets.theme import THEME, dress, load_fonts, sheet_of
 
@@ -55,7 +55,7 @@ def make_window(app: QApplication, file: Path | None) -> Window:
     THEME.name = sheet_of(settings.sheet, app.styleHints())
     THEME.percent = settings.text_percent
     dress(app)
-    SPEECH.spelling = spelled_by(settings, QLocale.system())
+    speak_as(settings)
     catalogue, problems = load_catalogue()
     opened, problem = None, ""
     if file is not None:

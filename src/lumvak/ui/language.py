@@ -6,6 +6,9 @@ page or a layer is made; what changes later is turned where it is said (``ui/spe
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QMenu, QWidget
 
@@ -13,15 +16,31 @@ from lumvak.ui.speech import SPEECH, in_words
 
 
 def turn(root: QWidget) -> None:
-    """Say what a widget and all within it were made with in the language in force."""
-    if not SPEECH.sentences:
-        return
-    for widget in (root, *root.findChildren(QWidget)):
-        _turn(widget)
+    """Say what a widget and all within it were made with in the language in force.
+
+    Menus outlive a change of language: what they were made with is kept with them.
+    """
     for action in root.findChildren(QAction):
-        # What is shown beside an entry of a menu stands behind a tab.
-        action.setText("\t".join(map(in_words, action.text().split("\t"))))
-        action.setToolTip(in_words(action.toolTip()))
+        _kept(action, "text", action.text, action.setText)
+        _kept(action, "tip", action.toolTip, action.setToolTip)
+    for menu in root.findChildren(QMenu):
+        _kept(menu, "title", menu.title, menu.setTitle)
+    if SPEECH.sentences:
+        for widget in (root, *root.findChildren(QWidget)):
+            _turn(widget)
+
+
+def _kept(
+    what: QObject, name: str, read: Callable[[], str], write: Callable[[str | None], object]
+) -> None:
+    made_with, said = what.property(f"{name} made with") or ("", None)
+    shown = read()
+    ours = made_with if said == shown else shown
+    # What is shown beside an entry of a menu stands behind a tab.
+    turned = "\t".join(map(in_words, ours.split("\t")))
+    what.setProperty(f"{name} made with", (ours, turned))
+    if turned != shown:
+        write(turned)
 
 
 def _turn(widget: QWidget) -> None:
@@ -34,8 +53,6 @@ def _turn(widget: QWidget) -> None:
     elif isinstance(widget, QComboBox):
         for place in range(widget.count()):
             widget.setItemText(place, in_words(widget.itemText(place)))
-    elif isinstance(widget, QMenu):
-        widget.setTitle(in_words(widget.title()))
     for read, write in (
         (widget.toolTip, widget.setToolTip),
         (widget.accessibleName, widget.setAccessibleName),

@@ -44,6 +44,7 @@ class Settings(Struct, frozen=True):
     paths: dict[str, bool] = {}
     forms: tuple[Form, ...] = ()
     # Preferences; empty is as the language of the desktop has it.
+    language: Literal["", "en", "de"] = ""
     paper: Literal["", "a4", "letter"] = ""
     currency: Annotated[str, Meta(max_length=MOST_OF_A_CURRENCY)] = ""
     lengths: Literal["mm", "in"] = "mm"

@@ -14,8 +14,10 @@ from lumvak.core.document.hand import Meter
 from lumvak.core.spelling import Spelling
 from lumvak.core.units import COUNT, FRACTION, MOST_OF_A_CURRENCY, Kind
 from lumvak.files.kept.window_settings import Settings, spelling_of
+from lumvak.files.languages import LANGUAGES, language_of, sentences_of
 from lumvak.ui.laid_over.over import Over
-from lumvak.ui.speech import parse, spell, worded
+from lumvak.ui.session import Session
+from lumvak.ui.speech import SPEECH, parse, spell, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import scrolled
@@ -39,6 +41,21 @@ def paper_of(settings: Settings, desktop: QLocale) -> str:
     return settings.paper or ("letter" if desktop.measurementSystem() == US else "a4")
 
 
+def speak_as(settings: Settings) -> None:
+    """Have everything said in the language and the spelling preferred, before there is a window."""
+    desktop = QLocale.system()
+    SPEECH.sentences = sentences_of(language_of(settings.language, desktop.name()))
+    SPEECH.spelling = spelled_by(settings, desktop)
+
+
+def take(settings: Settings, session: Session) -> None:
+    """Have everything of a window said as is preferred."""
+    desktop = QLocale.system()
+    SPEECH.sentences = sentences_of(language_of(settings.language, desktop.name()))
+    session.paper, session.sounds = paper_of(settings, desktop), settings.sounds
+    session.spell_as(spelled_by(settings, desktop))
+
+
 def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
     """The name of each preference that is a choice, its title, and its words."""
     own = Settings()
@@ -53,6 +70,7 @@ def questions(desktop: QLocale) -> Sequence[tuple[str, str, Words]]:
                 ("contrast", "high contrast"),
             ),
         ),
+        ("language", "Language", (("", "as the desktop"), *LANGUAGES.items())),
         ("text_percent", "Text", [(size, f"{size} %") for size in TEXT_SIZES]),
         ("lengths", "Lengths", (("mm", "mm and m"), ("in", "inches and feet"))),
         ("temperatures", "Temperatures", (("C", "°C"), ("F", "°F"))),

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QProcess, QSize, Qt, QTimer
+from PyQt6.QtCore import QCoreApplication, QEvent, QProcess, QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QCursor, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
@@ -38,7 +38,7 @@ from lumvak.ui.shell.moving import (
     view_by,
 )
 from lumvak.ui.shell.notice import Action
-from lumvak.ui.shell.preferences import Preferences, paper_of, spelled_by
+from lumvak.ui.shell.preferences import Preferences, take
 from lumvak.ui.shell.project_files import ProjectFiles
 from lumvak.ui.speech import worded
 from lumvak.ui.stages.opened import StagePages
@@ -73,10 +73,9 @@ class Window(QMainWindow):
         self.files = ProjectFiles(session, self, self.commit_pending, self._fresh)
         self.files.folder = settings.folder
         session.splits, session.heads = dict(settings.splits), dict(settings.heads)
-        self._spell()
+        take(self.settings, self.session)
         self.menus = Menus(self)
         fill_menus(self, self)
-        turn(self)
         self._finder: Finder | None = None
         self._as_rows: AsRows | None = None
         self._preferences: Preferences | None = None
@@ -114,8 +113,8 @@ class Window(QMainWindow):
         self.build_line, self.path_view = frame.build_line, frame.path_view
         self.stack, self.margin = frame.stack, frame.margin
         self.pages.lie_in(frame.stack)
-        turn(frame)
         self.setCentralWidget(frame)
+        turn(self)
         frame.show()
         # Pages are made into the room that they will have, so that lines between panes stand still.
         for layout in filter(None, (self.layout(), frame.layout())):
@@ -335,13 +334,6 @@ class Window(QMainWindow):
         THEME.percent = self.settings.text_percent
         self._restyle()
 
-    def _spell(self) -> None:
-        """Have everything said as is preferred."""
-        desktop = QLocale.system()
-        self.session.paper = paper_of(self.settings, desktop)
-        self.session.sounds = self.settings.sounds
-        self.session.spell_as(spelled_by(self.settings, desktop))
-
     def _restyle(self) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
@@ -414,7 +406,7 @@ class Window(QMainWindow):
     def _remember(self, **values: object) -> None:
         self.settings = replace(self.settings, **values)
         save_settings(self.settings, self._settings_path)
-        self._spell()
+        take(self.settings, self.session)
 
     # Paper, drops and the end.
 
