@@ -70,7 +70,8 @@ def spoken(
         return spelled(text, spelling)
     if isinstance(text, Said):
         values = [spoken(value, spelling, sentences) for value in text.values]
-        return _begun(sentences.get(text.template, text.template).format(*values), text.first)
+        first = text.first if text.first != "small" or not sentences else ""
+        return _begun(sentences.get(text.template, text.template).format(*values), first)
     if isinstance(text, Listed):
         items = [spoken(item, spelling, sentences) for item in text.items]
         between, last = (sentences.get(sign, sign) for sign in (text.between, text.last))
@@ -89,7 +90,8 @@ def placed(
         template = sentences.get(text.template, text.template)
         parts = [placed(value, spelling, sentences) for value in text.values]
         plain, places = _filled(template, parts)
-        return _begun(plain, text.first), places
+        first = text.first if text.first != "small" or not sentences else ""
+        return _begun(plain, first), places
     if isinstance(text, Listed):
         between, last = (sentences.get(sign, sign) for sign in (text.between, text.last))
         many = len(text.items)

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from lumvak.ui.pack_drawing.side import SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.theme import THEME
@@ -79,7 +79,7 @@ class BenchMode(QWidget):
             label.setObjectName("soft")
         self.problem.setObjectName("bad")
         self.entry = EntryField()
-        self.entry.setAccessibleName("Reading")
+        self.entry.setAccessibleName(in_words("Reading"))
         self.entry.installEventFilter(self)
         self.views: list[PackView] = []
         self.names: list[QLabel] = []

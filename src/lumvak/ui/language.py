@@ -16,18 +16,22 @@ from lumvak.ui.speech import SPEECH, in_words
 
 
 def turn(root: QWidget) -> None:
-    """Say what a widget and all within it were made with in the language in force.
+    """Say what a widget and all within it show in the language in force; ours changes nothing."""
+    if SPEECH.sentences:
+        for widget in (root, *root.findChildren(QWidget)):
+            _turn(widget)
 
-    Menus outlive a change of language: what they were made with is kept with them.
+
+def turn_menus(root: QWidget) -> None:
+    """Say the menus of a window in the language in force.
+
+    They outlive a change of language: what they were made with is kept with them.
     """
     for action in root.findChildren(QAction):
         _kept(action, "text", action.text, action.setText)
         _kept(action, "tip", action.toolTip, action.setToolTip)
     for menu in root.findChildren(QMenu):
         _kept(menu, "title", menu.title, menu.setTitle)
-    if SPEECH.sentences:
-        for widget in (root, *root.findChildren(QWidget)):
-            _turn(widget)
 
 
 def _kept(

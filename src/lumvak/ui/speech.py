@@ -31,7 +31,8 @@ def spoken(text: Text | int) -> str:
 
 def worded(template: str, *values: object) -> str:
     """A sentence of the window's own, a ``template`` with ``{}`` for each of its ``values``."""
-    return SPEECH.sentences.get(template, template).format(*values)
+    said = [in_words(value) if isinstance(value, str) else value for value in values]
+    return in_words(template).format(*said)
 
 
 def in_words(text: str) -> str:

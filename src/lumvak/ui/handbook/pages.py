@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QHBoxLayout, QTextBrowser, QWidget
 
 import lumvak
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return
@@ -103,14 +103,14 @@ class Handbook(QTextBrowser):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setWindowTitle("Lumvak handbook")
+        self.setWindowTitle(in_words("Lumvak handbook"))
         self.setOpenLinks(False)
         self.resize(THEME.px(620), THEME.px(720))
         self.page = ""
         self._before: list[str] = []
         self.search, self.found = EntryField(), soft("")
-        self.search.setAccessibleName("Search the handbook")
-        self.search.setPlaceholderText("search, Enter for the next")
+        self.search.setAccessibleName(in_words("Search the handbook"))
+        self.search.setPlaceholderText(in_words("search, Enter for the next"))
         self.foot = QWidget(self)
         row = QHBoxLayout(self.foot)
         row.addWidget(self.search, 1)
@@ -191,7 +191,7 @@ class Handbook(QTextBrowser):
                 self._turn_to(page)
                 place = document.find(wanted)
         if place.isNull():
-            self.found.setText("nowhere")
+            self.found.setText(in_words("nowhere"))
             return
         self._come_to(place)
         count = sum(wanted.lower() in page_text(page).lower() for page in pages)

@@ -24,7 +24,7 @@ from lumvak.core.trouble.how import cause_said, place_said, state_said
 from lumvak.files.kept.score_card import Scored, best_of
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.laid_over.practising import Practising
-from lumvak.ui.speech import digits, say, spoken, worded
+from lumvak.ui.speech import digits, in_words, say, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.widgets.rows import Column, row_of
@@ -147,7 +147,7 @@ class PractisePage(Over):
         self.practising = practising
         self.levels = RowsTable(LEVEL_COLUMNS, "Levels")
         self.seed = QLineEdit(str(FIRST_SEED))
-        self.seed.setAccessibleName("Pack of the level")
+        self.seed.setAccessibleName(in_words("Pack of the level"))
         self.seed.setFixedWidth(THEME.px(70))
         self.begin = QPushButton("begin")
         self.says, self.state = heading(""), soft("", wrap=True)
@@ -155,7 +155,9 @@ class PractisePage(Over):
         self.trail = RowsTable(TRAIL_COLUMNS, "What was done")
         self.answers = [_AnswerField(place) for place in (1, 2)]
         self.beside = QCheckBox("a search beside it")
-        self.beside.setToolTip("What Trouble makes of what was read so far; it knows no more")
+        self.beside.setToolTip(
+            in_words("What Trouble makes of what was read so far; it knows no more")
+        )
         self.search, self.take = soft("", wrap=True), QPushButton("take that reading")
         self.give = QPushButton("this is what it hides")
         self.result = plain("")
@@ -233,7 +235,9 @@ class PractisePage(Over):
                 for it in lines
             ]
         )
-        self.says.setText("Pick a level, and begin." if level is None else f"“{level.says}”")
+        self.says.setText(
+            in_words("Pick a level, and begin.") if level is None else f"“{level.says}”"
+        )
         two = level is not None and level.pairs
         things = "two things" if two else "one thing, or nothing"
         size = worded("{} groups; {} may be wrong with it. The BMS is", practising.series, things)

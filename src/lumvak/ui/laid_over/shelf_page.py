@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 from lumvak.files.shelf import Shelved, shelf, sorted_by
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
@@ -42,7 +42,7 @@ def _full(item: Shelved) -> str:
 
 def _capacity(item: Shelved) -> str:
     assert item.glance is not None
-    return f"{say(item.glance.capacity_ah, 'Ah')} {item.glance.capacity_is}"
+    return f"{say(item.glance.capacity_ah, in_words('Ah'))} {item.glance.capacity_is}"
 
 
 def _standing(item: Shelved) -> str:
@@ -93,8 +93,8 @@ class ShelfPage(Over):
         self.where = soft("", wrap=True)
         self.choose = QPushButton("another folder …")
         self.search = EntryField()
-        self.search.setPlaceholderText("find")
-        self.search.setAccessibleName("Find in the shelf")
+        self.search.setPlaceholderText(in_words("find"))
+        self.search.setAccessibleName(in_words("Find in the shelf"))
         self.search.setFixedWidth(THEME.px(160))
         self.sort = ChoiceRow(SORTS, "Sorted by")
         self.table = RowsTable(COLUMNS, "Projects")
@@ -162,7 +162,7 @@ class ShelfPage(Over):
         count = worded("{} projects", len(self.items) - broken)
         told = worded("{}, {} files that cannot be read", count, broken) if broken else count
         self.where.setText(
-            "No folder yet: pick the one that holds your projects."
+            in_words("No folder yet: pick the one that holds your projects.")
             if self.folder is None
             else f"{self.folder}: {told}."
         )

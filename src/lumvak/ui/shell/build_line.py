@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QRadioButton, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.finding import Finding
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.stages.order import STAGES, Stage
 from lumvak.ui.widgets.keys import moved, step_of
 from lumvak.ui.widgets.marks import draw_mark, draw_ring
@@ -202,7 +202,9 @@ class StageButton(QRadioButton):
         painter.setFont(THEME.font("stage", strong=here))
         box = QRectF(left, y - THEME.px(11), width, THEME.px(22))
         middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box, middle, elided(entry.name, int(width), "stage", strong=here))
+        painter.drawText(
+            box, middle, elided(in_words(entry.name), int(width), "stage", strong=here)
+        )
         if not with_answer:
             return
         role = {"stop": "crimson", "warn": "amber"}.get(entry.severity, "soft")
@@ -232,7 +234,7 @@ class BuildLine(QWidget):
         self._moved: float | None = None
         self.buttons = [StageButton(self, place) for place in range(len(stages))]
         self._edge = _Edge(self)
-        self.setAccessibleName("Build line")
+        self.setAccessibleName(in_words("Build line"))
         self.setObjectName("paper")
 
     def show_evaluation(
@@ -372,7 +374,7 @@ class BuildLine(QWidget):
         painter.fillRect(box, THEME.colour("paper"))
         painter.setPen(THEME.colour("soft"))
         painter.setFont(THEME.font("note", table=True))
-        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, part)
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, in_words(part))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None and self.entries:

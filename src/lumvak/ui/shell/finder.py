@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from lumvak.ui.laid_over.over import Over
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.keys import is_return, moved, step_of
 from lumvak.ui.widgets.rows import Column, LazyRows, Row
@@ -63,7 +63,7 @@ class Finder(Over):
         self._at = 0
         self.line = EntryField()
         self.line.setAccessibleName(FINDS)
-        self.line.setPlaceholderText("a stage, a view, a field, a figure, a command")
+        self.line.setPlaceholderText(in_words("a stage, a view, a field, a figure, a command"))
         self.table = RowsTable(COLUMNS, "Found")
         self.table.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.body.addWidget(self.line)

@@ -13,7 +13,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
 from lumvak.core.figures.mentioned import Mention, mentioned
 from lumvak.core.said import Text, sentences
-from lumvak.ui.speech import SPEECH, placed, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, placed, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.marks import draw_mark
@@ -138,7 +138,9 @@ class FindingsView(QWidget):
             painter.setFont(THEME.font("note"))
             painter.setPen(THEME.colour("soft"))
             painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignTop | WRAP, "Nothing to notice at this stage."
+                self.rect(),
+                Qt.AlignmentFlag.AlignTop | WRAP,
+                in_words("Nothing to notice at this stage."),
             )
             return
         for place, (item, rect) in enumerate(zip(self.findings, self._rects, strict=True)):

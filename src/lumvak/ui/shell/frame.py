@@ -25,6 +25,7 @@ from lumvak.ui.shell.moving import next_stop
 from lumvak.ui.shell.notice import Notice
 from lumvak.ui.shell.path_view import PathView
 from lumvak.ui.shell.title_line import TitleLine
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.pages import Split, Stack
 from lumvak.ui.widgets.theme import THEME
@@ -97,7 +98,7 @@ class Frame(QWidget):
         menu = QMenu(self)
         for text, copy in COPIES:
             if text != ROW or isinstance(source, QAbstractItemView):
-                menu.addAction(text, partial(copy, source))
+                menu.addAction(in_words(text), partial(copy, source))
         menu.exec(event.globalPos())
 
     def fit(self, *, anew: bool = False) -> None:

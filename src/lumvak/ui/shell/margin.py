@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 from lumvak.ui.session import Session
 from lumvak.ui.shell.findings_view import FindingsView
 from lumvak.ui.shell.working_view import WorkingTree
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import THEME
@@ -36,14 +36,15 @@ class _Legend(QWidget):
         painter.setFont(font)
         metrics = QFontMetrics(font)
         x = 0
-        for word, role in (("typed", "verdigris"), ("data sheet", "ink"), ("assumed", "amber")):
+        for origin, role in (("typed", "verdigris"), ("data sheet", "ink"), ("assumed", "amber")):
             painter.setPen(THEME.colour(role))
+            word = in_words(origin)
             width = metrics.horizontalAdvance(word)
             painter.drawText(
                 QRect(x, 0, width + 4, self.height()), Qt.AlignmentFlag.AlignVCenter, word
             )
             x += width + THEME.px(8)
-            if word == "assumed":
+            if origin == "assumed":
                 draw_assumed(painter, x, self.height() / 2)
             x += THEME.px(8)
 
@@ -69,7 +70,7 @@ class Margin(QWidget):
         rule.setFixedHeight(1)
         rule.setStyleSheet(f"background: {THEME.colours.line};")
         self.away = QPushButton("fold away")
-        self.away.setToolTip("Back to the stage (Escape)")
+        self.away.setToolTip(in_words("Back to the stage (Escape)"))
         self.away.clicked.connect(self.closed)
         self.away.hide()
         layout = QVBoxLayout(self)

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.cures import LINKS
 from lumvak.core.figures.link import Link
-from lumvak.ui.speech import say, say_fixed, spoken, worded
+from lumvak.ui.speech import in_words, say, say_fixed, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.measured import elided, text_width
@@ -53,7 +53,7 @@ class PathView(QWidget):
         self._current = 0
         self._folded = False
         self._spots = Spots(self, self._take)
-        self.setAccessibleName("Current path")
+        self.setAccessibleName(in_words("Current path"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setObjectName("sheet")
 
@@ -90,7 +90,9 @@ class PathView(QWidget):
         rows = [
             (
                 spoken(link.name),
-                "no limit" if math.isinf(link.continuous_a) else say(link.continuous_a, "A"),
+                in_words("no limit")
+                if math.isinf(link.continuous_a)
+                else say(link.continuous_a, "A"),
                 say(link.demand_a, "A"),
                 "too narrow" if link.bursts else say(link.headroom, "%"),
                 spoken(link.detail),
@@ -283,9 +285,9 @@ class PathView(QWidget):
         for place, (rect, link) in enumerate(zip(rects, self._links, strict=True)):
             narrow = link.key == self._weakest
             note = (
-                "too narrow"
+                in_words("too narrow")
                 if link.bursts
-                else "sets the rating"
+                else in_words("sets the rating")
                 if narrow
                 else spoken(link.detail)
             )
@@ -345,12 +347,12 @@ class PathView(QWidget):
         painter.drawText(
             QRectF(THEME.px(20), middle - height / 2, THEME.px(60), height),
             Qt.AlignmentFlag.AlignVCenter,
-            "cells",
+            in_words("cells"),
         )
         link = self._links[0]
         left = self.width() - THEME.px(100)
         lines = (
-            (self._end, "ink", True),
+            (in_words(self._end), "ink", True),
             (say_fixed(link.demand_a, "A"), "copper", True),
             (f"{say(link.peak_demand_a, 'A')}, {say(link.peak_s, 's')}", "soft", False),
         )
@@ -371,7 +373,9 @@ class PathView(QWidget):
             painter.setFont(font)
             painter.setPen(THEME.colour(role))
             text = (
-                "no limit" if math.isinf(link.continuous_a) else say_fixed(link.continuous_a, "A")
+                in_words("no limit")
+                if math.isinf(link.continuous_a)
+                else say_fixed(link.continuous_a, "A")
             )
             box = QRectF(rect.left(), self.height() - THEME.px(26), rect.width(), THEME.px(20))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)

@@ -17,7 +17,7 @@ from lumvak.files.kept.window_settings import Settings, spelling_of
 from lumvak.files.languages import LANGUAGES, language_of, sentences_of
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, spell, worded
+from lumvak.ui.speech import SPEECH, in_words, parse, spell, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import scrolled
@@ -123,8 +123,8 @@ class Preferences(Over):
             choice.picked.connect(partial(change, name))
             self._add(rows, name, title, choice)
         self.currency = EntryField(settings.currency)
-        self.currency.setAccessibleName("Currency")
-        self.currency.setPlaceholderText(desktop.currencySymbol() or "none")
+        self.currency.setAccessibleName(in_words("Currency"))
+        self.currency.setPlaceholderText(desktop.currencySymbol() or in_words("none"))
         self.currency.setMaxLength(MOST_OF_A_CURRENCY)
         self.currency.setMaximumWidth(THEME.px(70))
         self.currency.editingFinished.connect(lambda: self._price_in(settings, change))

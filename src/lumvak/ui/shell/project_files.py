@@ -22,7 +22,7 @@ from lumvak.files.signs import in_signs
 from lumvak.ui.dropped import ACCEPTED, PLACES
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Opened, Session, read_project
-from lumvak.ui.speech import said_of, worded
+from lumvak.ui.speech import in_words, said_of, worded
 from lumvak.ui.widgets.pages import waiting
 from lumvak.ui.work import Report, Work
 
@@ -284,7 +284,7 @@ class ProjectFiles(QObject):
 
     def _question(self, text: str) -> QMessageBox:
         box = QMessageBox(self._over)
-        box.setWindowTitle("Lumvak")
+        box.setWindowTitle(in_words("Lumvak"))
         # Names come from elsewhere: they are shown as they are.
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(text)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
@@ -37,7 +37,7 @@ class TitleLine(QWidget):
         self.session = session
         self.setObjectName("paper")
         self.name = EntryField()
-        self.name.setAccessibleName("Name of the project")
+        self.name.setAccessibleName(in_words("Name of the project"))
         self.name.setFont(THEME.font("title", strong=True))
         self.name.setFrame(False)
         self.name.setStyleSheet(
@@ -75,7 +75,7 @@ class TitleLine(QWidget):
         choice = evaluation.sized.choice
         words = {
             "pack.parallel": worded("{} in series, {} in parallel", choice.series, choice.parallel),
-            "pack.cell_count": f"{say(count, '')} {'cell' if count == 1 else 'cells'}",
+            "pack.cell_count": worded("{} cell" if count == 1 else "{} cells", say(count, "")),
         }
         for label in self.labels:
             label.show_figure(words.get(label.key, ""))
@@ -102,9 +102,11 @@ class TitleLine(QWidget):
     def show_state(self) -> None:
         """Show whether the work is in a file."""
         if self.session.unsaved:
-            self.state.setText("not saved")
+            self.state.setText(in_words("not saved"))
         else:
-            self.state.setText("saved" if self.session.path is not None else "new")
+            self.state.setText(
+                in_words("saved") if self.session.path is not None else in_words("new")
+            )
         self.state.setToolTip(tip(str(self.session.path or "")))
 
     def _fit_name(self) -> None:

@@ -21,7 +21,7 @@ from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
-from lumvak.ui.language import turn
+from lumvak.ui.language import turn, turn_menus
 from lumvak.ui.new_stops import NewStops
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
@@ -40,7 +40,7 @@ from lumvak.ui.shell.moving import (
 from lumvak.ui.shell.notice import Action
 from lumvak.ui.shell.preferences import Preferences, take
 from lumvak.ui.shell.project_files import ProjectFiles
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.stages.opened import StagePages
 from lumvak.ui.stages.order import FIRST, STAGES, first_stage
 from lumvak.ui.widgets.pages import Page, waiting
@@ -114,6 +114,7 @@ class Window(QMainWindow):
         self.stack, self.margin = frame.stack, frame.margin
         self.pages.lie_in(frame.stack)
         self.setCentralWidget(frame)
+        turn_menus(self)
         turn(self)
         frame.show()
         # Pages are made into the room that they will have, so that lines between panes stand still.
@@ -178,7 +179,7 @@ class Window(QMainWindow):
     def begin_bench(self) -> None:
         """Open what is in view step by step on the whole screen."""
         if not self.stages[self.stage].begin_bench():
-            self.session.tell("note", "This stage has no steps at the bench; Joints has.")
+            self.session.tell("note", in_words("This stage has no steps at the bench; Joints has."))
 
     def _after_bench(self) -> None:
         """What is typed next goes where readings belong, or nowhere: never into a name."""
@@ -197,6 +198,7 @@ class Window(QMainWindow):
         self.title_line.show_evaluation(evaluation)
         self._show_line()
         self.stages[self.stage].show_evaluation(evaluation)
+        turn(self.stages[self.stage])
         self.margin.show_stage(self.stage)
         self.path_view.show_evaluation(evaluation)
 
@@ -287,7 +289,9 @@ class Window(QMainWindow):
     def _copied(self) -> QWidget | None:
         source = source_of(QApplication.focusWidget())
         if source is None or not self.isAncestorOf(source):
-            self.session.tell("note", "Nothing here to copy: go to a table, a plot or a drawing.")
+            self.session.tell(
+                "note", in_words("Nothing here to copy: go to a table, a plot or a drawing.")
+            )
             return None
         return source
 

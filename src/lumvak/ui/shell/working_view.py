@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.said import in_line
 from lumvak.ui.handbook.pages import section_in
-from lumvak.ui.speech import digits, say, shown, shown_in, spoken
+from lumvak.ui.speech import digits, in_words, say, shown, shown_in, spoken
 from lumvak.ui.widgets.figure_label import draw_assumed
 from lumvak.ui.widgets.measured import metrics, text_width, wrapped_height
 from lumvak.ui.widgets.theme import THEME
@@ -160,7 +160,7 @@ class WorkingTree(QTreeWidget):
         super().__init__()
         self._figure: Figure | None = None
         self._grown = False
-        self.setAccessibleName("Working of the figure")
+        self.setAccessibleName(in_words("Working of the figure"))
         self.setHeaderHidden(True)
         self.setIndentation(THEME.px(13))
         self.setUniformRowHeights(False)

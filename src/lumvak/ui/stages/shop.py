@@ -28,7 +28,7 @@ from lumvak.core.specification.window import PartSpec
 from lumvak.core.units import BY_UNIT, MONEY, Kind
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, spell, spoken, worded
+from lumvak.ui.speech import in_words, parse, said_of, say, spell, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, shown_column
@@ -103,7 +103,9 @@ class ShopView(Page):
         self.ways = QPushButton("what would open it?")
         self.ways.clicked.connect(self._find_ways)
         self.open = QPushButton("go on as specified")
-        self.open.setToolTip("Count with the tight sides of the windows until one is bought")
+        self.open.setToolTip(
+            in_words("Count with the tight sides of the windows until one is bought")
+        )
         self.open.clicked.connect(self._go_on)
         for place, button in enumerate(self.uses):
             button.clicked.connect(partial(self._use, place))
@@ -322,7 +324,7 @@ class ShopView(Page):
         clipboard = QGuiApplication.clipboard()
         if clipboard is not None:
             clipboard.setText(f"{self.session.project.name}: {self.lines.text()}")
-            self.session.tell("note", "The lines are copied.")
+            self.session.tell("note", in_words("The lines are copied."))
 
 
 def _kind_of(unit: str) -> Kind:
@@ -335,7 +337,7 @@ def _spelled(value: Any, record: Record) -> str:
     if isinstance(value, str):
         return value
     if record["kind"] == "price":
-        return say(value, "money")
+        return say(value, in_words("money"))
     return spell(value, _kind_of(str(record["unit"])))
 
 

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
 
@@ -151,8 +152,9 @@ class ChoiceRow(QWidget):
             there = place < len(items)
             button.setVisible(there)
             if there:
-                button.setText(items[place][1])
-                button.setAccessibleName(f"{self.name}: {items[place][1]}")
+                word = in_words(items[place][1])
+                button.setText(word)
+                button.setAccessibleName(f"{in_words(self.name)}: {word}")
                 button.updateGeometry()
         self._tell()
         self.updateGeometry()
@@ -204,7 +206,8 @@ class ChoiceRow(QWidget):
     def _tell(self) -> None:
         """Show what is in force, in the buttons and in the name of the whole."""
         words = [text for value, text in self._items if self._in_force(value)]
-        self.setAccessibleName(f"{self.name}: {', '.join(words)}")
+        name = f"{in_words(self.name)}: {', '.join(map(in_words, words))}"
+        self.setAccessibleName(name)
         here, had = self._at_hand(), any(button.hasFocus() for button in self._buttons)
         for place, (value, _) in enumerate(self._items):
             button = self._buttons[place]

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say_fixed
+from lumvak.ui.speech import in_words, say_fixed
 from lumvak.ui.widgets.keys import is_enter
 from lumvak.ui.widgets.measured import text_width
 from lumvak.ui.widgets.theme import THEME
@@ -20,13 +20,14 @@ class FigureLabel(QAbstractButton):
 
     def __init__(self, session: Session, key: str, name: str, strong: bool = False) -> None:
         super().__init__()
-        self.session, self.key, self.name, self.strong = session, key, name, strong
+        self.session, self.key, self.strong = session, key, strong
+        self.name = in_words(name)
         self.said = ""
         self._assumed = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.setToolTip("Show how this came about")
+        self.setToolTip(in_words("Show how this came about"))
         self.clicked.connect(lambda: session.explain(key))
 
     def show_figure(self, text: str = "") -> None:

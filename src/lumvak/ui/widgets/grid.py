@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.units import QuantityError
-from lumvak.ui.speech import said_of, worded
+from lumvak.ui.speech import in_words, said_of, worded
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
 from lumvak.ui.widgets.keys import is_return
 from lumvak.ui.widgets.measured import metrics, wrapped_height
@@ -64,6 +64,14 @@ class _Delegate(QStyledItemDelegate):
         super().__init__(grid)
         self._grid = grid
 
+    def initStyleOption(self, option: QStyleOptionViewItem | None, index: QModelIndex) -> None:
+        super().initStyleOption(option, index)
+        # Words to choose from are shown in the language in force; what was typed stays as it is.
+        if option is not None and (
+            self._grid.words(index.row(), index.column()) or not self._grid.typed(index.column())
+        ):
+            option.text = in_words(option.text or "")
+
     def createEditor(
         self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> QWidget | None:
@@ -71,19 +79,20 @@ class _Delegate(QStyledItemDelegate):
         if not words:
             return super().createEditor(parent, option, index)
         box = QComboBox(parent)
-        box.addItems(words)
+        for word in words:
+            box.addItem(in_words(word), word)
         box.activated.connect(lambda _: self.commitData.emit(box))
         return box
 
     def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
         if isinstance(editor, QComboBox):
-            editor.setCurrentText(str(index.data() or ""))
+            editor.setCurrentIndex(editor.findData(str(index.data() or "")))
         else:
             super().setEditorData(editor, index)
 
     def setModelData(self, editor: QWidget | None, model: Any, index: QModelIndex) -> None:
         if isinstance(editor, QComboBox):
-            model.setData(index, editor.currentText())
+            model.setData(index, editor.currentData())
         else:
             super().setModelData(editor, model, index)
 
@@ -117,7 +126,7 @@ class Grid(QWidget):
         self.table = _Table(self)
         self.table.setColumnCount(len(columns))
         for place, column in enumerate(columns):
-            head = QTableWidgetItem(column.head)
+            head = QTableWidgetItem(in_words(column.head))
             head.setTextAlignment(_side(column))
             self.table.setHorizontalHeaderItem(place, head)
         self.table.setAccessibleName(name)
@@ -125,7 +134,7 @@ class Grid(QWidget):
         self.table.itemChanged.connect(self._changed)
         self.add = QPushButton("add a row")
         self.remove = QPushButton("remove it")
-        self.remove.setToolTip("Remove the row that is marked (Ctrl+Delete)")
+        self.remove.setToolTip(in_words("Remove the row that is marked (Ctrl+Delete)"))
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setFont(THEME.font("note", table=True))
@@ -145,6 +154,10 @@ class Grid(QWidget):
         self.remove.setVisible(not fixed)
         self.add.clicked.connect(self.add_row)
         self.remove.clicked.connect(self.remove_row)
+
+    def typed(self, place: int) -> bool:
+        """Whether what stands in a column is typed."""
+        return self._columns[place].editable
 
     def words(self, row: int, place: int) -> Sequence[str]:
         """The words to choose from in a cell; empty where text is typed."""
@@ -196,7 +209,7 @@ class Grid(QWidget):
                 if hinted and column.hint is not None:
                     item.setText(column.hint(record))
                     item.setForeground(THEME.colour("soft"))
-                    item.setToolTip("assumed; nothing was said")
+                    item.setToolTip(in_words("assumed; nothing was said"))
                 item.setTextAlignment(_side(column))
         self._filling = False
         self._say("")

@@ -19,7 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.language import turn
 from lumvak.ui.session import Session
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import heading, soft, tip
@@ -199,8 +201,8 @@ class StageHead(QWidget):
 
     def say(self, title: str, about: str) -> None:
         """Show a title and the line beside it."""
-        self.title.setText(title)
-        self.about.setText(about)
+        self.title.setText(in_words(title))
+        self.about.setText(in_words(about))
         self._fit()
 
 
@@ -235,6 +237,7 @@ class StageOfViews(Page):
         """Turn to one of the views."""
         self.view.show_value(view)
         self.show_evaluation(self.session.evaluation)
+        turn(self)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:
         """Show what is in view of an evaluation."""

@@ -16,7 +16,7 @@ from lumvak.core.figures.figure import ORIGIN_WORDS, Figure
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.refused import RefusedEntry
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, spell, spoken
+from lumvak.ui.speech import in_words, parse, said_of, say, spell, spoken
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.theme import THEME
@@ -121,12 +121,12 @@ class QuantityField(QWidget):
         self.shown_text = text
         if value is None and figure is not None and figure.origin != "constant":
             self.edit.setPlaceholderText(say(figure.value, figure.unit))
-            self.note.setText(ORIGIN_WORDS[figure.origin])
+            self.note.setText(in_words(ORIGIN_WORDS[figure.origin]))
             self.note.setToolTip(tip(spoken(figure.rule)))
         else:
             self.edit.setPlaceholderText(self.empty if self.optional else "")
             given = "default" if value == default_value(self.path) else "typed"
-            self.note.setText("" if value is None else given)
+            self.note.setText("" if value is None else in_words(given))
             self.note.setToolTip("")
 
     def commit(self) -> None:

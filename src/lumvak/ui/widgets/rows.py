@@ -7,6 +7,8 @@ from typing import Any, overload
 
 from msgspec import Struct, field
 
+from lumvak.ui.speech import in_words
+
 
 def _nothing(_: Any) -> str:
     return ""
@@ -45,6 +47,10 @@ class Row(Struct, frozen=True):
     span: int = -1
     key: Any = None
     folds: bool = False
+
+    def shown(self, place: int) -> str:
+        """The text of a cell as it is shown; empty where there is none."""
+        return in_words(self.cells[place]) if place < len(self.cells) else ""
 
 
 def row_of(columns: Sequence[Column], thing: Any, **shown: Any) -> Row:

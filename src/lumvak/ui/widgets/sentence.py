@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLabel, QSizePolicy
 from lumvak.core.figures.mentioned import Mention, mentioned
 from lumvak.core.said import Text
 from lumvak.ui.session import Session
-from lumvak.ui.speech import placed
+from lumvak.ui.speech import in_words, placed
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.linked_text import LinkedText
 from lumvak.ui.widgets.theme import THEME
@@ -54,7 +54,7 @@ class Sentence(QLabel):
         self._text, self._mentions, self._laid, self._along = text, mentions, None, 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if mentions else Qt.FocusPolicy.NoFocus)
         self.setAccessibleName(text)
-        self.setToolTip("Underlined: click to see how it came about" if mentions else "")
+        self.setToolTip(in_words("Underlined: click to see how it came about") if mentions else "")
         self.updateGeometry()
         self.update()
 

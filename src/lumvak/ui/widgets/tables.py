@@ -71,8 +71,7 @@ class RowsModel(QAbstractTableModel):
             return row
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
             place = index.column()
-            text = row.cells[place] if place < len(row.cells) else ""
-            text = in_words(text)
+            text = row.shown(place)
             return text if role == Qt.ItemDataRole.DisplayRole else tip(text)
         return None
 
@@ -181,7 +180,7 @@ class RowsTable(QTableView):
             head = str(self.rows_model.headerData(place, ACROSS))
             widest = max(_bold(head), _bold(column.sample))
             texts = {
-                row.cells[place]
+                row.shown(place)
                 for row in rows
                 if place < len(row.cells) and (row.span < 0 or place < row.span)
             }
@@ -230,7 +229,7 @@ class RowsTable(QTableView):
         rows = self.rows_model.rows
         for at, row in enumerate(rows[: SEEN if isinstance(rows, LazyRows) else WRAPPED]):
             for place in (row.span,) if row.span >= 0 else wraps:
-                text = row.cells[place] if place < len(row.cells) else ""
+                text = row.shown(place)
                 width = self._room(row, place)
                 if text and text_width(text, "table", table=True) > width > 0:
                     high = wrapped_height(text, width, "table", table=True)
@@ -344,7 +343,7 @@ class RowsTable(QTableView):
             self._paint_text(painter, QRectF(x, line.top(), width, line.height()), row, place)
 
     def _paint_text(self, painter: QPainter, rect: QRectF, row: Row, place: int) -> None:
-        text = row.cells[place] if place < len(row.cells) else ""
+        text = row.shown(place)
         column, viewport = self.rows_model.columns[place], self.viewport()
         pad = self._pad
         left, right = rect.left() + pad, rect.right() - pad

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.theme import THEME
 
 # Text that goes on in the next line, as a flag for painters.
@@ -32,7 +33,7 @@ def tip(text: str) -> str:
 
 def heading(text: str) -> QLabel:
     """A section heading."""
-    label = plain(text)
+    label = plain(in_words(text))
     label.setFont(THEME.font("section", strong=True))
     return label
 
@@ -67,7 +68,7 @@ def soft(text: str, *, wrap: bool = False) -> QLabel:
     label.setObjectName("soft")
     label.setFont(THEME.font("table"))
     label.setWordWrap(wrap)
-    label.setText(text)
+    label.setText(in_words(text))
     return label
 
 

@@ -18,7 +18,7 @@ from lumvak.files.outline_apart import load_outline_apart
 from lumvak.files.outline_file import Outline
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, worded
+from lumvak.ui.speech import in_words, said_of, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -88,12 +88,14 @@ class RoomPanel(QWidget):
         self.reading.failed.connect(lambda text: self._stopped("stop", text))
         self.destroyed.connect(self.reading.end)
         self.load = QPushButton(LOAD)
-        self.load.setToolTip("A closed shape from a DXF or SVG file")
+        self.load.setToolTip(in_words("A closed shape from a DXF or SVG file"))
         self.load.clicked.connect(self._ask_for_drawing)
         self.draw = QPushButton("draw it")
         self.draw.setToolTip(
-            "Click the corners on the drawing; the first once more closes it, Backspace takes one "
-            "back, Escape gives up"
+            in_words(
+                "Click the corners on the drawing; the first once more closes it, Backspace takes "
+                "one back, Escape gives up"
+            )
         )
         self.which = ChoiceRow(LISTS, "Which list")
         self.which.picked.connect(self._show_list)
@@ -236,7 +238,7 @@ class RoomPanel(QWidget):
                 return None, said_of(problem)
 
         self.reading.start(read, (path, self.session.path))
-        self.load.setText("stop reading")
+        self.load.setText(in_words("stop reading"))
 
     def _stopped(self, severity: str, text: str) -> None:
         self.load.setText(LOAD)

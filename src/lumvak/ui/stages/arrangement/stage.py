@@ -36,7 +36,7 @@ from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import SideShown, kept_free_of
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.arrangement.list_rows import BARRIERS, COLUMNS, TAPS
 from lumvak.ui.stages.arrangement.parts_list import PartsList
 from lumvak.ui.stages.arrangement.room import RoomPanel
@@ -236,9 +236,9 @@ class ArrangementStage(Page):
             # The margin tells what else would do.
             self.state.setText(spoken(first_of(placing.short)))
         elif placing.by_hand:
-            self.state.setText("placed by hand")
+            self.state.setText(in_words("placed by hand"))
         else:
-            self.state.setText("click cells, Shift for more; drag them")
+            self.state.setText(in_words("click cells, Shift for more; drag them"))
         self.buttons["turn"].setVisible(many > 0)
         self.buttons["swap"].setVisible(many == 2)
         self.buttons["anew"].setVisible(bool(arrangement.spots))
@@ -278,7 +278,7 @@ class ArrangementStage(Page):
                         layout.name[terminal // 2],
                         FACE_NAMES[layout.face[terminal]],
                         say(potential_v(level, full), "V"),
-                        say(length, "mm"),
+                        say(length, in_words("mm")),
                     ),
                     key=level,
                 )
@@ -350,7 +350,9 @@ class ArrangementStage(Page):
 
     def _begin_outline(self) -> None:
         self.view.begin_sketch()
-        self.session.tell("note", "Click the corners; the first once more closes the outline.")
+        self.session.tell(
+            "note", in_words("Click the corners; the first once more closes the outline.")
+        )
 
     def _take_outline(self, corners: tuple[tuple[float, float], ...]) -> None:
         """A drawn outline begins at its own corner, as an imported one does."""

@@ -11,7 +11,7 @@ from lumvak.core.record_of_pack.found_page import VERDICT_WORDS, verdict_said
 from lumvak.files.export.found_page import page_bytes
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, spoken, worded
+from lumvak.ui.speech import in_words, said_of, say, spoken, worded
 from lumvak.ui.stages.as_found.answer import audit_of
 from lumvak.ui.stages.as_found.bands_drawn import BandsDrawn
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -64,11 +64,16 @@ STEPS = (
     Column("to", lambda it: say(it.to_a, "A"), sample="000.0 A", tip="What it likely gives then"),
     Column(
         "cost",
-        lambda it: "—" if it.cost is None else say(it.cost, "money"),
+        lambda it: "—" if it.cost is None else say(it.cost, in_words("money")),
         sample="000.00",
         tip="Parts alone",
     ),
-    Column("work", lambda it: say(it.minutes, "min"), sample="000 min", tip="At the bench, about"),
+    Column(
+        "work",
+        lambda it: say(it.minutes, in_words("min")),
+        sample="000 min",
+        tip="At the bench, about",
+    ),
 )
 TAKE_APART = "take it apart …"
 

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
 from lumvak.core.document.edit import field_of, value_at
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import mark_bad, try_edit
 from lumvak.ui.widgets.theme import THEME
@@ -99,8 +99,8 @@ class GroupVolts(QWidget):
         self.setObjectName(self.path)
         self.label = QLabel("Groups at rest")
         self.edit = EntryField()
-        self.edit.setAccessibleName("Volts of each group at rest")
-        self.edit.setPlaceholderText("3.71 3.70 3.71 …, from the − end")
+        self.edit.setAccessibleName(in_words("Volts of each group at rest"))
+        self.edit.setPlaceholderText(in_words("3.71 3.70 3.71 …, from the − end"))
         self.problem = plain("")
         self.problem.setObjectName("bad")
         self.problem.setWordWrap(True)

@@ -14,7 +14,7 @@ from lumvak.core.as_found.looks import OF_A_BMS
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.found_page import verdict_said
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.as_found.answer import audit_of
 from lumvak.ui.stages.as_found.seen_box import NOT_SEEN, GroupVolts, SeenBox
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -161,7 +161,7 @@ class SeenView(Page):
         if changes:
             try_edit(self.session, changes, "the design as it was found")
         else:
-            self.session.tell("note", "Nothing that the design is made of was seen yet.")
+            self.session.tell("note", in_words("Nothing that the design is made of was seen yet."))
 
 
 def _bands(audit: Audit) -> str:
@@ -170,9 +170,9 @@ def _bands(audit: Audit) -> str:
         "{} to {} by what was seen; it holds {}, {} to {}.",
         say(amps.low, "A"),
         say(amps.high, "A"),
-        say(ah.value, "Ah"),
-        say(ah.low, "Ah"),
-        say(ah.high, "Ah"),
+        say(ah.value, in_words("Ah")),
+        say(ah.low, in_words("Ah")),
+        say(ah.high, in_words("Ah")),
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 
 VIEWS = (("together", "both together"), ("what-if", "what if"), ("ways", "ways to join"))
 
@@ -17,4 +17,4 @@ def beside_answer(evaluation: Evaluation) -> str:
         return Path(wanted.file).name.partition(".")[0]
     if wanted.capacity_ah is None:
         return "no second pack"
-    return worded("{} beside it", say(wanted.capacity_ah, "Ah"))
+    return worded("{} beside it", say(wanted.capacity_ah, in_words("Ah")))

@@ -15,7 +15,7 @@ from lumvak.core.put_beside import side_of, usual_ohm
 from lumvak.files.project_file import SUFFIX
 from lumvak.files.reference import reference_to
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, worded
+from lumvak.ui.speech import in_words, said_of, say, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import FieldChoice, QuantityField, mark_bad, try_edit
@@ -51,7 +51,9 @@ def read_more(text: str) -> tuple[tuple[MorePack, ...], str]:
 
 
 def _more_said(pack: MorePack) -> str:
-    return say(pack.capacity_ah, "Ah") + ("" if pack.at == 1.0 else f" @ {say(pack.at, '%')}")
+    return say(pack.capacity_ah, in_words("Ah")) + (
+        "" if pack.at == 1.0 else f" @ {say(pack.at, '%')}"
+    )
 
 
 def _usual_ohm(evaluation: Evaluation) -> float:
@@ -79,8 +81,8 @@ class SecondFields(QWidget):
             ),
         ]
         self.chemistry = QComboBox()
-        self.chemistry.setAccessibleName("Chemistry of the second pack")
-        self.chemistry.addItem("chemistry as this pack", None)
+        self.chemistry.setAccessibleName(in_words("Chemistry of the second pack"))
+        self.chemistry.addItem(in_words("chemistry as this pack"), None)
         for item in session.catalogue.chemistries.values():
             self.chemistry.addItem(item.name, item.id)
         self.both = [
@@ -95,7 +97,7 @@ class SecondFields(QWidget):
             QuantityField(session, "beside.between_ohm", width=wide),
         ]
         self.by = QComboBox()
-        self.by.setAccessibleName("How they are joined")
+        self.by.setAccessibleName(in_words("How they are joined"))
         for value, words in BY:
             self.by.addItem(words, value)
         self.ports = [
@@ -107,8 +109,8 @@ class SecondFields(QWidget):
         ]
         self.more = EntryField()
         self.more.setObjectName("beside.more")
-        self.more.setAccessibleName("More packs")
-        self.more.setPlaceholderText("9 Ah; 12 Ah @ 80 %")
+        self.more.setAccessibleName(in_words("More packs"))
+        self.more.setPlaceholderText(in_words("9 Ah; 12 Ah @ 80 %"))
         self.more_problem = plain("")
         self.more_problem.setObjectName("bad")
         self.more_problem.setWordWrap(True)

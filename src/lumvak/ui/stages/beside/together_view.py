@@ -14,7 +14,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.put_beside import put_beside
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_hours, spoken, worded
+from lumvak.ui.speech import in_words, say, say_hours, spoken, worded
 from lumvak.ui.stages.beside.other_file import OtherFile
 from lumvak.ui.stages.beside.second_fields import SecondFields
 from lumvak.ui.stages.beside.share_chart import ShareChart
@@ -224,8 +224,10 @@ def run_said(found: Together, wh_per_km: float | None = None) -> str:
         left = worded(" When the first opens there is left: {}.", ", ".join(names))
     far = ""
     if wh_per_km:
-        alone_km = " and ".join(say(it.given_wh / wh_per_km, "km") for it in found.alone)
-        far = worded(" That is {}; alone {}.", say(course.given_wh / wh_per_km, "km"), alone_km)
+        alone_km = " and ".join(say(it.given_wh / wh_per_km, in_words("km")) for it in found.alone)
+        far = worded(
+            " That is {}; alone {}.", say(course.given_wh / wh_per_km, in_words("km")), alone_km
+        )
     warm = " and ".join(say(it, "K") for it in found.rises_k)
     return worded(
         "Together {}; alone {}: {}, {}.{}{}{} They warm by no more than {}, if no heat leaves.",

@@ -31,7 +31,7 @@ from lumvak.core.units import FRACTION, VOLTAGE, QuantityError
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of, say, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, said_of, say, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
@@ -139,7 +139,7 @@ class CellSheet(QWidget):
             (5, 40),
             _pasted_points,
         )
-        self.points.setToolTip("Paste lines of charge and volts, such as 50 % 3.65 V")
+        self.points.setToolTip(in_words("Paste lines of charge and volts, such as 50 % 3.65 V"))
         self.checklist = Checklist()
         self.which = ChoiceRow((("check", "checklist"), ("points", "points")), "Beside the curve")
         self.keep = QPushButton("keep the curve")
@@ -191,11 +191,11 @@ class CellSheet(QWidget):
         self._cell, self._own = cell, own
         self.title.setText(cell.name)
         self.about.setText(
-            "my own; type into it"
+            in_words("my own; type into it")
             if own
-            else "a sample; duplicate it to change it"
+            else in_words("a sample; duplicate it to change it")
             if cell.sample
-            else "from a file; duplicate it to change it"
+            else in_words("from a file; duplicate it to change it")
         )
         self.fields.set_locked(not own)
         self.points.set_locked(not own)

@@ -15,7 +15,7 @@ from lumvak.core.catalogue.cells import FAMILY_NAMES
 from lumvak.core.comparison.all_packs import AXES, PackField, field_of, undominated
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, shown, shown_in, worded
+from lumvak.ui.speech import digits, in_words, say, shown, shown_in, worded
 from lumvak.ui.stages.cells.chart_keys import KeyedPlot
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import BrushBox, NumberAxis, axis, round_range, show_points
@@ -69,7 +69,7 @@ class ChartView(Page):
             viewBox=self.box,
             axisItems={side: _Axis(side) for side in ("left", "bottom")},
         )
-        self.plot.setAccessibleName("Chart of packs")
+        self.plot.setAccessibleName(in_words("Chart of packs"))
         self.plot.getAxis("left").setWidth(THEME.px(52))
         self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(6), THEME.px(4))
         self.across, self.up = self._axis_box("mass"), self._axis_box("cost")
@@ -123,7 +123,7 @@ class ChartView(Page):
 
     def _axis_box(self, key: str) -> QComboBox:
         box = QComboBox()
-        box.setAccessibleName("Measure")
+        box.setAccessibleName(in_words("Measure"))
         for name, made in AXES.items():
             box.addItem(made.name, name)
         box.setCurrentIndex(box.findData(key))

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation, rungs_in_hand
-from lumvak.ui.speech import digits, say, spoken, worded
+from lumvak.ui.speech import digits, in_words, say, spoken, worded
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Spots, Told
@@ -36,7 +36,7 @@ class LadderView(QWidget):
         self._stop_words = ""
         self._current = 0
         self._spots = Spots(self, lambda place: self.picked.emit(self._rungs[place]))
-        self.setAccessibleName("Ladder of counts")
+        self.setAccessibleName(in_words("Ladder of counts"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_evaluation(self, evaluation: Evaluation) -> None:

@@ -30,7 +30,16 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.explain import explain_other
 from lumvak.ui.exports import write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, round_figures, said_of, say_fixed, say_sides, worded
+from lumvak.ui.speech import (
+    SPEECH,
+    in_words,
+    parse,
+    round_figures,
+    said_of,
+    say_fixed,
+    say_sides,
+    worded,
+)
 from lumvak.ui.stages.cells.cell_sheet import CellSheet
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled
@@ -83,20 +92,20 @@ class LibraryView(Page):
         self.table = RowsTable(COLUMNS, "Library of cells", sortable=True)
         self.sheet = CellSheet(session)
         self.search = EntryField()
-        self.search.setAccessibleName("Search the library")
-        self.search.setPlaceholderText("search")
+        self.search.setAccessibleName(in_words("Search the library"))
+        self.search.setPlaceholderText(in_words("search"))
         self.search.setFixedWidth(THEME.px(104))
         self.family = QComboBox()
-        self.family.setAccessibleName("Chemistry shown")
+        self.family.setAccessibleName(in_words("Chemistry shown"))
         for value, text in (("", "every chemistry"), *FAMILY_NAMES.items(), ("own", "my own")):
             self.family.addItem(text, value)
         self.currency = soft("")
-        self.currency.setToolTip("Set by the preferences")
+        self.currency.setToolTip(in_words("Set by the preferences"))
         self.held = EntryField()
-        self.held.setAccessibleName("On hand")
+        self.held.setAccessibleName(in_words("On hand"))
         self.held.setPlaceholderText("0")
         self.held.setFixedWidth(THEME.px(52))
-        self.held.setToolTip("How many of the marked cell are in the drawer")
+        self.held.setToolTip(in_words("How many of the marked cell are in the drawer"))
         self.buttons = {
             name: QPushButton(name) for name in ("new", "duplicate", "delete", "in and out …")
         }
@@ -107,7 +116,7 @@ class LibraryView(Page):
             ("Write my own cells as CSV …", partial(self._ask_out, ".csv", True)),
             ("Write my own cells as JSON …", partial(self._ask_out, ".json", True)),
         ):
-            action = menu.addAction(text)
+            action = menu.addAction(in_words(text))
             if action is not None:
                 action.triggered.connect(lambda _=False, do=do: do())
         self.buttons["in and out …"].setMenu(menu)

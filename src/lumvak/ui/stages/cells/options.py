@@ -14,7 +14,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.options import Options, Refusal, family_name
 from lumvak.core.sizing.ranking import MEASURES
 from lumvak.ui.session import Session
-from lumvak.ui.speech import round_figures, say, say_hours, spoken, worded
+from lumvak.ui.speech import in_words, round_figures, say, say_hours, spoken, worded
 from lumvak.ui.stages.cells.folding import FoldedRow, folded
 from lumvak.ui.stages.cells.why_not import AskRow
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -117,13 +117,13 @@ class OptionsTable(QWidget):
         self.refused = QPushButton("refused")
         self.refused.setCheckable(True)
         self.all = QPushButton("show all")
-        self.all.setToolTip("Drop the rectangle drawn on the chart")
+        self.all.setToolTip(in_words("Drop the rectangle drawn on the chart"))
         self.all.hide()
         self.why = QPushButton("why?")
-        self.why.setToolTip("What counts against the chosen pack, and how much")
+        self.why.setToolTip(in_words("What counts against the chosen pack, and how much"))
         self.why.clicked.connect(lambda: session.explain("pack.score"))
         self.auto = QPushButton("use the top-ranked pack")
-        self.auto.setToolTip("The pack is whatever ranks first, now and later")
+        self.auto.setToolTip(in_words("The pack is whatever ranks first, now and later"))
         self.keep = QPushButton("keep")
         self.keep.setToolTip(worded("Set the chosen pack beside others, up to {}", MOST_BESIDE))
         self._make_rows()
@@ -265,7 +265,7 @@ class OptionsTable(QWidget):
         self.auto.setVisible(not brushed)
         self.all.setVisible(brushed)
         self.refused.setText(
-            "hide refused"
+            in_words("hide refused")
             if self.refused.isChecked()
             else worded("{} refused", len(evaluation.sized.options.refused))
         )
@@ -294,7 +294,7 @@ class OptionsTable(QWidget):
         alike = 0 if brushed else int(options.alike.sum())
         if alike > 1:
             told = worded("{} packs, {} alike", len(options), alike)
-        self.count.setText(told if len(options) else "Nothing serves")
+        self.count.setText(told if len(options) else in_words("Nothing serves"))
         self.count.setToolTip(
             "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike > 1 else "")
         )
@@ -357,7 +357,7 @@ class OptionsTable(QWidget):
         }
         held = [asdict(item) for item in kept]
         if fresh in held:
-            self.session.tell("note", "This pack is kept beside already.")
+            self.session.tell("note", in_words("This pack is kept beside already."))
         elif len(held) >= MOST_BESIDE:
             self.session.tell(
                 "note", worded("{} packs are kept already; drop one first.", MOST_BESIDE)

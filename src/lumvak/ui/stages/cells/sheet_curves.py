@@ -41,7 +41,7 @@ from lumvak.core.units import (
 from lumvak.files.own_parts import merged
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, spoken, worded
+from lumvak.ui.speech import in_words, said_of, spoken, worded
 from lumvak.ui.stages.cells.curves_plot import CurvesPlot
 from lumvak.ui.stages.cells.tracing import TracePicture
 from lumvak.ui.widgets.choice import list_box
@@ -68,7 +68,7 @@ class SheetCurvesView(Page):
         self._marked = 0
         self.which = list_box("Cell whose sheet is shown")
         self.duplicate = QPushButton("duplicate to type")
-        self.duplicate.setToolTip("Only a cell of your own can be typed into")
+        self.duplicate.setToolTip(in_words("Only a cell of your own can be typed into"))
         self.note = soft("", wrap=True)
         self.curves = Grid(
             "Discharges of the sheet",
@@ -94,7 +94,7 @@ class SheetCurvesView(Page):
             (4, 40),
             self._pasted,
         )
-        self.points.setToolTip("Paste lines of Ah taken and volts, such as 1.25 3.62")
+        self.points.setToolTip(in_words("Paste lines of Ah taken and volts, such as 1.25 3.62"))
         self.pulses = Grid(
             "Pulses of the sheet",
             (
@@ -108,7 +108,9 @@ class SheetCurvesView(Page):
             (2, 5),
         )
         self.trace = QPushButton("trace a picture …")
-        self.trace.setToolTip("Click points of the marked discharge on a picture of the sheet")
+        self.trace.setToolTip(
+            in_words("Click points of the marked discharge on a picture of the sheet")
+        )
         self.picture = TracePicture()
         self.plot = CurvesPlot()
         self.told = soft("", wrap=True)

@@ -16,7 +16,7 @@ from lumvak.core.comparison.side_by_side import (
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.explain import explain_other
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import in_words, spoken
 from lumvak.ui.widgets.keys import is_enter, moved, step_of
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.quantity_field import try_edit
@@ -47,7 +47,7 @@ class _ComparedColumns(QWidget):
         self.sides: tuple[ComparedColumn, ...] = ()
         self.current = 0
         self._spots = Spots(self, lambda place: self.picked.emit(self.sides[place].pack))
-        self.setAccessibleName("Packs side by side")
+        self.setAccessibleName(in_words("Packs side by side"))
 
     def show_sides(self, sides: tuple[ComparedColumn, ...]) -> None:
         """Show these columns."""
@@ -234,10 +234,12 @@ class BesideView(Page):
             side_by_side(evaluation.sized.sized_pack, evaluation.project.need, [in_hand, *others])
         )
         self.told.setText(
-            "Differences against the chosen pack; a triangle up is better, down is worse."
+            in_words("Differences against the chosen pack; a triangle up is better, down is worse.")
             if len(self.columns.sides) > 1
-            else "Nothing to compare with yet: “keep beside” above the table of options keeps the "
-            "chosen pack here; then take another. What is replaced is entered with the need."
+            else in_words(
+                "Nothing to compare with yet: “keep beside” above the table of options keeps the "
+                "chosen pack here; then take another. What is replaced is entered with the need."
+            )
         )
         self._offer()
 

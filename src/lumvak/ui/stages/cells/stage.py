@@ -12,7 +12,9 @@ from lumvak.core.catalogue.cells import FORMS
 from lumvak.core.comparison.series_ladder import Rung
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.sizing.search import wanted_forms
+from lumvak.ui.language import turn
 from lumvak.ui.session import Session
+from lumvak.ui.speech import in_words
 from lumvak.ui.stages.cells.answer import VIEWS
 from lumvak.ui.stages.cells.ladder import LadderView
 from lumvak.ui.stages.cells.options import OptionsTable
@@ -50,7 +52,9 @@ class CellsStage(Page):
         self.view = self.head.view
         self.forms = Several([(form, form) for form in FORMS], "Forms of cells")
         self.forms.setToolTip(
-            "Forms that you can get and join; a cell asked for by name is shown all the same"
+            in_words(
+                "Forms that you can get and join; a cell asked for by name is shown all the same"
+            )
         )
         self.ladder = LadderView()
         self.options = OptionsTable(session)
@@ -167,6 +171,7 @@ class CellsStage(Page):
         else:
             self.pages.setCurrentWidget(self._beside() if view == "beside" else self.packs)
         self.show_evaluation(self.session.evaluation)
+        turn(self)
 
     def take_file(self, path: Path) -> None:
         self._library().take_file(path)

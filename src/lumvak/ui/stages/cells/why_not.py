@@ -11,7 +11,7 @@ from lumvak.core.said import capital
 from lumvak.core.sizing.ranking import MEASURES, weight_for_first, weights_of
 from lumvak.core.units import COUNT, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, round_figures, said_of, spoken, worded
+from lumvak.ui.speech import in_words, parse, round_figures, said_of, spoken, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import FlowLayout
 from lumvak.ui.widgets.marks import DrawnMark
@@ -51,11 +51,11 @@ class AskRow(QWidget):
         self.session = session
         self._answer: Answer | None = None
         self.cell = QComboBox()
-        self.cell.setAccessibleName("Cell or chemistry to ask about")
+        self.cell.setAccessibleName(in_words("Cell or chemistry to ask about"))
         self.series, self.parallel = EntryField(), EntryField()
         for edit, name in ((self.series, "In series"), (self.parallel, "In parallel")):
             edit.setAccessibleName(worded("{}, to ask about", name))
-            edit.setPlaceholderText("best")
+            edit.setPlaceholderText(in_words("best"))
             edit.setFixedWidth(THEME.px(48))
             edit.returnPressed.connect(self._ask)
         self.button = QPushButton("ask")

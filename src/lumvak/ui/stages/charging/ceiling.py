@@ -15,7 +15,7 @@ from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, capital, phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, shown, shown_in, worded
+from lumvak.ui.speech import digits, in_words, say, shown, shown_in, worded
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
@@ -61,7 +61,7 @@ class CeilingView(Page):
         }
         self.says, self.gain = Sentence(session), soft("", wrap=True)
         self.curve = named_plot("OCV of a cell, V", "charge, %")
-        self.curve.setAccessibleName("OCV against charge, with both limits")
+        self.curve.setAccessibleName(in_words("OCV against charge, with both limits"))
         self.line = self.curve.plot(pen=pg.mkPen(THEME.colour("ink"), width=2), name="OCV")
         self.out = [pg.QtWidgets.QGraphicsRectItem() for _ in range(2)]
         for item in self.out:
@@ -74,7 +74,7 @@ class CeilingView(Page):
             handle.sigPositionChangeFinished.connect(lambda _, at=name: self._let_go(at))
         self.cold = named_plot("charge current, A", "cells, °C")
         axis(self.cold, "bottom", worded("cells, {}", shown_in("°C")))
-        self.cold.setAccessibleName("Charge current against the temperature of the cells")
+        self.cold.setAccessibleName(in_words("Charge current against the temperature of the cells"))
         self.allowed = self.cold.plot(
             pen=pg.mkPen(THEME.colour("verdigris"), width=2), name="the cells take"
         )
@@ -126,10 +126,10 @@ class CeilingView(Page):
             phrase(
                 "{} between them, {} of the charge and of the range; {} given up at the top, {} at "
                 "the bottom.",
-                core_said.say(window.kept_ah, "Ah"),
+                core_said.say(window.kept_ah, in_words("Ah")),
                 core_said.say(window.range_share, "%"),
-                core_said.say(window.given_top_ah, "Ah"),
-                core_said.say(window.given_bottom_ah, "Ah"),
+                core_said.say(window.given_top_ah, in_words("Ah")),
+                core_said.say(window.given_bottom_ah, in_words("Ah")),
             ),
             ("charging.kept_ah", topic.right.volts.key),
         )

@@ -17,7 +17,7 @@ from lumvak.core.said import Text, phrase
 from lumvak.files.own_parts import with_charger
 from lumvak.files.problem import FileProblem
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, said_of, say, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, said_of, say, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -119,7 +119,7 @@ class ChargerView(Page):
         self.checks = soft("", wrap=True)
         self.grid = Grid("Chargers kept with the project", GRID, self.take, self._blank, (1, 6))
         self.library = QComboBox()
-        self.library.setAccessibleName("Chargers of the library")
+        self.library.setAccessibleName(in_words("Chargers of the library"))
         self.library.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.buttons = {name: QPushButton(name) for name in ("take this one", "keep in my parts")}
         self._lay_out()

@@ -22,7 +22,7 @@ from lumvak.core.fields import fields_of
 from lumvak.core.said import Text, capital, phrase, sentences
 from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, said_of, say, say_hours, worded
+from lumvak.ui.speech import SPEECH, in_words, parse, said_of, say, say_hours, worded
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.stages.charging.vessels import VesselsView
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -108,10 +108,10 @@ class ChargeGroupsView(Page):
         ]
         self.vessels = VesselsView()
         self.course = named_plot("usable, Ah", "cycle")
-        self.course.setAccessibleName("Usable charge over cycles")
+        self.course.setAccessibleName(in_words("Usable charge over cycles"))
         self.line = _line_of(self.course, "usable", "copper", "o")
         self.apart = named_plot("apart at the top, %", "cycle")
-        self.apart.setAccessibleName("How far groups are apart at the top over cycles")
+        self.apart.setAccessibleName(in_words("How far groups are apart at the top over cycles"))
         self.apart_line = _line_of(self.apart, "apart", "ink", "s")
         self.after = soft("", wrap=True)
         self.grid = Grid(
@@ -257,8 +257,8 @@ class ChargeGroupsView(Page):
                 say(lamp, "%"),
                 more,
                 len(found),
-                say(last.usable_ah, "Ah"),
-                say(first.usable_ah, "Ah"),
+                say(last.usable_ah, in_words("Ah")),
+                say(first.usable_ah, in_words("Ah")),
                 say(last.apart, "%"),
                 ended.get(last.ended_by, last.ended_by),
             )
@@ -277,7 +277,7 @@ class ChargeGroupsView(Page):
         self.says.tell(_stands(stand))
         shown = (stand.usable_ah, stand.lost_ah, stand.by_step_ah)
         for label, value in zip(self.labels, shown, strict=True):
-            label.show_figure(say(value, "Ah"))
+            label.show_figure(say(value, in_words("Ah")))
         self.simulated.try_out(
             lambda report: cycles_in_hand(evaluation, share=shares, report=report), evaluation
         )
@@ -359,9 +359,9 @@ def _stands(stand: Imbalance) -> Text:
     """How groups stand, and why something is lost."""
     return phrase(
         "{} go in until group {} is full, {} come out until group {} is empty. {}",
-        core_said.say(stand.top_ah, "Ah"),
+        core_said.say(stand.top_ah, in_words("Ah")),
         stand.first_full,
-        core_said.say(stand.bottom_ah, "Ah"),
+        core_said.say(stand.bottom_ah, in_words("Ah")),
         stand.first_empty,
         _cause(stand),
     )

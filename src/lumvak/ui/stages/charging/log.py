@@ -24,7 +24,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, say_hours, spoken, worded
+from lumvak.ui.speech import digits, in_words, parse, said_of, say, say_hours, spoken, worded
 from lumvak.ui.stages.charging.plan import NAMES, PLAN, plan_row
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.entry import large_entry
@@ -83,7 +83,7 @@ class LogView(Page):
             label.setWordWrap(True)
             label.hide()
         self.course = named_plot("pack, V", "hours")
-        self.course.setAccessibleName("Volts of the charge against what is expected")
+        self.course.setAccessibleName(in_words("Volts of the charge against what is expected"))
         keep_room(self.course, 190, 260)
         edge = pg.mkPen(None)
         self.band = (self.course.plot(pen=edge), self.course.plot(pen=edge))
@@ -194,14 +194,22 @@ class LogView(Page):
         log = evaluation.project.charging.log
         if not log.rows:
             self.says.setText(
-                "No reading yet: type what the meter shows, Enter; the time is taken by itself. "
-                "F9 asks on the whole screen."
+                in_words(
+                    "No reading yet: type what the meter shows, Enter; the time is taken by itself"
+                    ". F9 asks on the whole screen."
+                )
             )
             for widget in (self.held, self.stop, self.stop_more):
                 widget.hide()
             return
         self.held.show()
-        words = [worded("{} and {} so far.", say(found.taken_ah, "Ah"), say(found.taken_wh, "Wh"))]
+        words = [
+            worded(
+                "{} and {} so far.",
+                say(found.taken_ah, in_words("Ah")),
+                say(found.taken_wh, in_words("Wh")),
+            )
+        ]
         if log.wall_wh is not None and found.taken_wh > 0.0:
             words.append(
                 worded("{} of what the mains gave.", say(found.taken_wh / log.wall_wh, "%"))
@@ -211,8 +219,8 @@ class LogView(Page):
             words.append(
                 worded(
                     "By their ends groups hold {} to {}; group {} the least.",
-                    say(float(sizes.min()), "Ah"),
-                    say(float(sizes.max()), "Ah"),
+                    say(float(sizes.min()), in_words("Ah")),
+                    say(float(sizes.max()), in_words("Ah")),
                     int(np.nanargmin(found.group_ah)) + 1,
                 )
             )
@@ -417,7 +425,7 @@ def _reading_row(row: LogRow, place: int, found: LogRead, mark: Remark | None) -
             worded("{} V", digits(row.volts, ".2f")),
             "" if row.amps is None else say(row.amps, "A"),
             "" if row.warm_c is None else say(row.warm_c, "°C"),
-            say(float(found.ah[place - 1]), "Ah"),
+            say(float(found.ah[place - 1]), in_words("Ah")),
             near,
         ),
         key=place,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lumvak.core.charging.first_charge import PlanStage
-from lumvak.ui.speech import say, say_hours, spoken
+from lumvak.ui.speech import in_words, say, say_hours, spoken
 from lumvak.ui.widgets.rows import Column, Row, row_of
 
 NAMES = {"before": "before", "slow": "slowly", "usual": "as usual", "taper": "taper",
@@ -47,7 +47,7 @@ PLAN = (
     ),
     Column(
         "apart",
-        text=lambda it: say(1e3 * it.apart_v, "mV"),
+        text=lambda it: say(1e3 * it.apart_v, in_words("mV")),
         tip="A group farther from the mean than this is looked into",
     ),
     Column(

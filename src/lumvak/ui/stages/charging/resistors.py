@@ -10,7 +10,7 @@ from lumvak.core.balancing.own_resistor import WANTED_H
 from lumvak.core.balancing.resistor import SPARE, ResistorChoice, resistor, series_values
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, say_hours, spoken, worded
+from lumvak.ui.speech import digits, in_words, say, say_hours, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -67,7 +67,7 @@ HAND_COLUMNS = (
         sample="discharge",
         tip="With a resistor, or a charger for one cell",
     ),
-    Column("charge", text=lambda it: say(it.ah, "Ah"), tip="That is to flow"),
+    Column("charge", text=lambda it: say(it.ah, in_words("Ah")), tip="That is to flow"),
     Column("amps", text=lambda it: say(it.amps, "A"), tip="On the way, about"),
     Column("for", text=lambda it: say_hours(it.hours), tip="About so long"),
     Column(
@@ -199,7 +199,9 @@ class ResistorsView(Page):
         )
         self.hand_table.setVisible(bool(steps))
         if not steps:
-            self.hand_says.setText("The groups are balanced, as far as is known: nothing to do.")
+            self.hand_says.setText(
+                in_words("The groups are balanced, as far as is known: nothing to do.")
+            )
             return
         self.hand_says.setText(
             worded(

@@ -16,7 +16,7 @@ from lumvak.core.charging_in_hand import charge_in_hand, why_not_begun
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_hours, worded
+from lumvak.ui.speech import in_words, say, say_hours, worded
 from lumvak.ui.stages.charging.simulated import Simulated
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -183,7 +183,7 @@ class TimeView(Page):
         left = (1.0 - stops) * float(topic.now.groups.ah.mean())
         ends: Text = phrase("{} a cell", core_said.say(mean_v, "V"))
         if left > LEAST_LOSS * topic.setting.group_ah:
-            ends = phrase("{}, {} given up", ends, core_said.say(left, "Ah"))
+            ends = phrase("{}, {} given up", ends, core_said.say(left, in_words("Ah")))
         self.says.tell(
             phrase(
                 "{}, ended by {}: {} full, {}.",
@@ -197,7 +197,7 @@ class TimeView(Page):
         cost = ""
         if charging.tariff is not None:
             money = cost_of(charge.wh, charging.mains_share, charging.tariff)
-            cost = worded(" It costs {}.", say(money, "money"))
+            cost = worded(" It costs {}.", say(money, in_words("money")))
         first = ""
         differ = bool(np.ptp(charge.group_share) > 1e-6)
         if charge.ended_by in ("board", "first full group") and differ:
@@ -212,8 +212,8 @@ class TimeView(Page):
         self.more.setText(
             worded(
                 "{} and {} go in, {} of it stays.{}{} {}",
-                say(charge.ah, "Ah"),
-                say(charge.wh, "Wh"),
+                say(charge.ah, in_words("Ah")),
+                say(charge.wh, in_words("Wh")),
                 say(charge.efficiency, "%"),
                 cost,
                 first,
@@ -230,7 +230,7 @@ class TimeView(Page):
                     (
                         part.name,
                         say_hours(part.hours),
-                        say(part.ah, "Ah"),
+                        say(part.ah, in_words("Ah")),
                         ENDED_WORDS[charge.ended_by]
                         if place == len(charge.parts) - 1
                         else until[part.name],

@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.balancing.imbalance import LEAST_LOSS, Imbalance
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
@@ -75,10 +75,10 @@ class VesselsView(Drawing):
         return worded(
             "Groups as filled columns. Group {}: {} in {}, {} lost at the top, {} at the bottom",
             self.at + 1,
-            say(charge, "Ah"),
-            say(ah, "Ah"),
-            say(float(self.stand.lost_top_ah[self.at]), "Ah"),
-            say(float(self.stand.lost_bottom_ah[self.at]), "Ah"),
+            say(charge, in_words("Ah")),
+            say(ah, in_words("Ah")),
+            say(float(self.stand.lost_top_ah[self.at]), in_words("Ah")),
+            say(float(self.stand.lost_bottom_ah[self.at]), in_words("Ah")),
         )
 
     def told(self) -> Told:
@@ -88,7 +88,7 @@ class VesselsView(Drawing):
             return Told("Groups", (), ())
         columns = (found.ah, found.charge_ah, found.lost_top_ah, found.lost_bottom_ah)
         rows = [
-            (str(place + 1), *(say(float(values[place]), "Ah") for values in columns))
+            (str(place + 1), *(say(float(values[place]), in_words("Ah")) for values in columns))
             for place in range(len(found.ah))
         ]
         return Told("Groups", ("group", "holds", "has", "lost at the top", "at the bottom"), rows)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.matching.matched import GroupNow
-from lumvak.ui.speech import say
+from lumvak.ui.speech import in_words, say
 from lumvak.ui.widgets.rows import Column
 
 METHOD_COLUMNS = (
@@ -18,7 +18,7 @@ METHOD_COLUMNS = (
 def _apart(group: GroupNow) -> str:
     if group.gate is None or not group.gate.high:
         return "—"
-    return say(group.gate.volts * 1e3, "mV") if group.gate.told else "alike"
+    return say(group.gate.volts * 1e3, in_words("mV")) if group.gate.told else "alike"
 
 
 def _flow(group: GroupNow) -> str:
@@ -28,7 +28,11 @@ def _flow(group: GroupNow) -> str:
 
 GROUP_COLUMNS = (
     Column("group", text=lambda it: str(it.number), tip="Counted from the most negative"),
-    Column("Ah", text=lambda it: "—" if it.ah is None else say(it.ah, "Ah"), tip="All its cells"),
+    Column(
+        "Ah",
+        text=lambda it: "—" if it.ah is None else say(it.ah, in_words("Ah")),
+        tip="All its cells",
+    ),
     Column(
         "mΩ",
         text=lambda it: "—" if it.siemens is None else say(1e3 / it.siemens, "mΩ"),

@@ -32,7 +32,7 @@ from lumvak.ui.exports import ask_export
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, worded
+from lumvak.ui.speech import in_words, said_of, say, worded
 from lumvak.ui.stages.hand.answer import TINY, share_said
 from lumvak.ui.stages.hand.group_rows import GROUP_COLUMNS, METHOD_COLUMNS
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -244,7 +244,9 @@ class CellGroupsView(Page):
                     METHOD_NAMES[name],
                     _share(dealt.spread_capacity),
                     _share(dealt.spread_conductance),
-                    "—" if np.isnan(dealt.delivered_ah) else say(dealt.delivered_ah, "Ah"),
+                    "—"
+                    if np.isnan(dealt.delivered_ah)
+                    else say(dealt.delivered_ah, in_words("Ah")),
                     "—" if (over := self._over(name)) is None else f"+{say(over, '%')}",
                 ),
                 key=name,

@@ -9,7 +9,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 
 from lumvak.core.matching.judging import LotJudged, column
-from lumvak.ui.speech import digits, worded
+from lumvak.ui.speech import digits, in_words, worded
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, legend_look, round_range
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -38,7 +38,7 @@ class Histogram(Plot):
         super().__init__(viewBox=self.box)
         axis(self, "left", "cells")
         self.getAxis("left").setWidth(THEME.px(52))
-        self.setAccessibleName("How readings are spread")
+        self.setAccessibleName(in_words("How readings are spread"))
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self.legend = self.addLegend(offset=(-8, 2), verSpacing=-6, **legend_look())
         self._bars: list[pg.BarGraphItem] = []

@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.matching.judging import LotJudged, summary
 from lumvak.core.matching.readings import with_verdict
 from lumvak.ui.session import Session
-from lumvak.ui.speech import spoken, worded
+from lumvak.ui.speech import in_words, spoken, worded
 from lumvak.ui.stages.hand.histogram import Histogram
 from lumvak.ui.stages.hand.scatter import Scatter
 from lumvak.ui.stages.hand.table import IS, CellsTable
@@ -49,12 +49,12 @@ class JudgingView(Page):
             self.pictures.addWidget(picture)
         self.says = soft("", wrap=True)
         self.look = EntryField()
-        self.look.setAccessibleName("Look for")
-        self.look.setPlaceholderText("number, reason, remark")
+        self.look.setAccessibleName(in_words("Look for"))
+        self.look.setPlaceholderText(in_words("number, reason, remark"))
         self.look.setFixedWidth(THEME.px(180))
         self.why = EntryField()
-        self.why.setAccessibleName("Why it is overruled")
-        self.why.setPlaceholderText("why")
+        self.why.setAccessibleName(in_words("Why it is overruled"))
+        self.why.setPlaceholderText(in_words("why"))
         self.why.setFixedWidth(THEME.px(200))
         self.buttons = {word: QPushButton(word) for word, _ in VERDICTS}
         self.table = CellsTable("Cells, judged", IS)
@@ -143,10 +143,12 @@ class JudgingView(Page):
             self.says.setText(worded("{} cells are chosen, {} of them rejected", len(known), out))
         else:
             self.says.setText(
-                "Click a dot, or draw a rectangle; + is the sheet. A rejection is overruled with "
-                "a note; a cell that was run down is not."
+                in_words(
+                    "Click a dot, or draw a rectangle; + is the sheet. A rejection is overruled "
+                    "with a note; a cell that was run down is not."
+                )
                 if lot.cells
-                else "Nothing is measured yet: begin with measure."
+                else in_words("Nothing is measured yet: begin with measure.")
             )
         for button in self.buttons.values():
             button.setEnabled(bool(known))

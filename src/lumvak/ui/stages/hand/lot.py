@@ -16,7 +16,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, spell, worded
+from lumvak.ui.speech import in_words, parse, spell, worded
 from lumvak.ui.widgets.choice import ChoiceRow, list_box
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing
@@ -50,7 +50,7 @@ class LotRows(QWidget):
         self.which = list_box("Lot")
         self.another = QPushButton("another lot")
         self.cell = QComboBox()
-        self.cell.setAccessibleName("Sold as")
+        self.cell.setAccessibleName(in_words("Sold as"))
         self.origin = ChoiceRow(ORIGINS, "Origin")
         self.by = ChoiceRow(BY, "Resistance measured by")
         self.how = QPushButton()

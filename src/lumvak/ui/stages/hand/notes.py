@@ -11,7 +11,7 @@ from lumvak.core.matching.readings import with_reading
 from lumvak.files.reference import reference_to, referred
 from lumvak.ui.photograph import KINDS, open_whole, show_small, small_picture
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.quantity_field import edit_or_why
 from lumvak.ui.widgets.theme import THEME
@@ -27,13 +27,13 @@ class CellNotes(QWidget):
         self.cell: HandCell | None = None
         self._shown: tuple[str, Path | None] = ("", None)
         self.remark = EntryField()
-        self.remark.setAccessibleName("Remark")
-        self.remark.setPlaceholderText("remark")
+        self.remark.setAccessibleName(in_words("Remark"))
+        self.remark.setPlaceholderText(in_words("remark"))
         self.remark.setMaxLength(200)
         self.remark.setFixedWidth(THEME.px(230))
         self.photo = QPushButton("photograph …")
         self.picture = QPushButton()
-        self.picture.setAccessibleName("Photograph of the cell")
+        self.picture.setAccessibleName(in_words("Photograph of the cell"))
         self.drop = QPushButton("not this one")
         self.missing = soft("")
         row = QHBoxLayout(self)

@@ -18,7 +18,7 @@ from lumvak.core.matching.old_and_new import OldAndNew
 from lumvak.core.record_of_pack.extension import Extension, extension_of
 from lumvak.core.units import Kind
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, parse, say, spoken, worded
+from lumvak.ui.speech import SPEECH, digits, in_words, parse, say, spoken, worded
 from lumvak.ui.stages.hand.lot import offer_cells
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid, pasted_rows
@@ -63,7 +63,7 @@ class OldPackView(Page):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.cell = QComboBox()
-        self.cell.setAccessibleName("Old cells are")
+        self.cell.setAccessibleName(in_words("Old cells are"))
         self.parallel = small_field(session, "hand.old.parallel", "in parallel")
         self.years = small_field(session, "hand.old.years", "in use for", width=60)
         self.ratio = small_field(session, "hand.old.ratio", "resistances apart at most")
@@ -235,7 +235,7 @@ def _when(ratio: float) -> tuple[str, ...]:
         worded(
             "The old groups keep {} or more of their sheet, and are in use for {} or less.",
             say(WORN, "%"),
-            say(LONG_YEARS, "years"),
+            say(LONG_YEARS, in_words("years")),
         ),
         worded(
             "For the same capacity neither resists over {} times what the other does.",
@@ -268,7 +268,7 @@ def _records(evaluation: Evaluation) -> list[Record]:
         else:
             amps = float(beside.joining.current_a[at])
             record |= {
-                "both": say(float(beside.old.ah[at] + beside.new.ah[at]), "Ah"),
+                "both": say(float(beside.old.ah[at] + beside.new.ah[at]), in_words("Ah")),
                 "first": f"{digits(100.0 * float(beside.shares[0][at]), '.0f')} %",
                 "flows": say(amps, "A") if np.isfinite(amps) else "—",
             }
@@ -289,7 +289,7 @@ class Shares(Plot):
         axis(self, "left", "of a cell, A")
         axis(self, "bottom", "discharged for, h")
         self.getAxis("left").setWidth(THEME.px(50))
-        self.setAccessibleName("Currents of old and new cells")
+        self.setAccessibleName(in_words("Currents of old and new cells"))
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self.legend = self.addLegend(offset=(-8, 8), verSpacing=-6, **legend_look())
         self.old = self.plot(pen=pg.mkPen(THEME.colour("copper"), width=2), name="old")

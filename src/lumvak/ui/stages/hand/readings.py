@@ -20,7 +20,7 @@ from lumvak.core.matching.readings import next_number, with_reading, without
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, said_of, say, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, parse, said_of, say, spoken, worded
 from lumvak.ui.stages.hand.lot import LotRows
 from lumvak.ui.stages.hand.notes import CellNotes
 from lumvak.ui.stages.hand.table import CellsTable
@@ -68,7 +68,7 @@ class ReadingsView(Page):
         self.which = large_entry("Number of the cell", 74)
         self.entry = large_entry("Reading")
         self.days = EntryField("7")
-        self.days.setAccessibleName("Days after the first voltage")
+        self.days.setAccessibleName(in_words("Days after the first voltage"))
         self.days.setFixedWidth(THEME.px(60))
         self.after = side_by_side(soft("days after"), self.days)
         self.says = soft("", wrap=True)
@@ -76,8 +76,8 @@ class ReadingsView(Page):
         self.problem.setObjectName("bad")
         self.problem.hide()
         self.look = EntryField()
-        self.look.setAccessibleName("Look for")
-        self.look.setPlaceholderText("number, reason, remark")
+        self.look.setAccessibleName(in_words("Look for"))
+        self.look.setPlaceholderText(in_words("number, reason, remark"))
         self.look.setFixedWidth(THEME.px(190))
         self.buttons = {name: QPushButton(name) for name in BUTTONS}
         self.notes = CellNotes(session)
@@ -161,7 +161,7 @@ class ReadingsView(Page):
         if not self.which.hasFocus() or not self.which.isModified():
             self.which.setText(str(self.number))
         item = self.session.evaluation.sized.in_hand.judged.get(self.number)
-        self.entry.setPlaceholderText(self._kept(self.number) or "not read yet")
+        self.entry.setPlaceholderText(self._kept(self.number) or in_words("not read yet"))
         self.notes.show_cell(None if item is None else item.cell)
 
     def _read(self, field: str) -> None:

@@ -14,7 +14,7 @@ from lumvak.core.matching.judging import (
     JudgedCell,
     LotJudged,
 )
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.plots import BrushBox, Plot, axis, marked_line, round_range, show_points
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Told
@@ -41,7 +41,7 @@ class Scatter(Plot):
         axis(self, "left", "resistance, mΩ")
         axis(self, "bottom", "capacity, Ah")
         self.getAxis("left").setWidth(THEME.px(52))
-        self.setAccessibleName("Capacity against resistance")
+        self.setAccessibleName(in_words("Capacity against resistance"))
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self._cells: list[JudgedCell] = []
         self._xy = np.zeros((0, 2))

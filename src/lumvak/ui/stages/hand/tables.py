@@ -15,7 +15,7 @@ from lumvak.files.problem import FileProblem, read_text, write_atomically
 from lumvak.files.readings_file import NAMES, read_readings, readings_csv
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import said_of, say, spoken, worded
+from lumvak.ui.speech import in_words, said_of, say, spoken, worded
 from lumvak.ui.stages.hand.table import WORDS
 from lumvak.ui.widgets.quantity_field import edit_or_why
 
@@ -83,7 +83,7 @@ class Tables:
                 "{}: cell {} gave {} at {} down to {}{}.",
                 path.name,
                 number,
-                say(log.ah, "Ah"),
+                say(log.ah, in_words("Ah")),
                 say(log.mean_a, "A"),
                 say(log.end_v, "V"),
                 pulse,

@@ -18,7 +18,7 @@ from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.contacts import NO_JOINT, reads_of
 from lumvak.core.units import Kind, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, spoken, worded
+from lumvak.ui.speech import digits, in_words, parse, said_of, say, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -137,7 +137,7 @@ class WeldsView(Page):
         self.out.setEnabled(self.at is not None)
         known = None if chosen is None else chosen.read_mohm
         self.entry.setPlaceholderText(
-            (say(0.2, "mΩ") if self.by.value == "mohm" else say(4.0, "mV"))
+            (say(0.2, "mΩ") if self.by.value == "mohm" else say(4.0, in_words("mV")))
             if known is None
             else say(known, "mΩ")
         )
@@ -261,7 +261,7 @@ class Dots(Plot):
         axis(self, "left", "test joint, mΩ")
         axis(self, "bottom", "in their order")
         self.getAxis("left").setWidth(THEME.px(56))
-        self.setAccessibleName("Test joints")
+        self.setAccessibleName(in_words("Test joints"))
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self.dots = pg.ScatterPlotItem(
             symbol="o",
@@ -307,4 +307,4 @@ def _number(value: float | None) -> str:
 def _drop(read: WeldRead) -> str:
     if read.drop_mv is None or read.current_a is None:
         return "" if read.mohm is None else "four wires"
-    return worded("{} at {}", say(read.drop_mv, "mV"), say(read.current_a, "A"))
+    return worded("{} at {}", say(read.drop_mv, in_words("mV")), say(read.current_a, "A"))

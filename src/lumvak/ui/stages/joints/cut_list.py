@@ -11,7 +11,7 @@ from lumvak.core.making.cut_lines import cut_lines, size_words
 from lumvak.core.making.cut_list import Cut
 from lumvak.core.making.stock import Stock, stocks_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import small_field
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -32,7 +32,7 @@ CUTS = (
 
 def _opened(item: Stock) -> str:
     long = item.unit_mm >= 1000
-    unit = say(item.unit_mm / 1000.0, "m") if long else say(item.unit_mm, "mm")
+    unit = say(item.unit_mm / 1000.0, "m") if long else say(item.unit_mm, in_words("mm"))
     return f"{item.units} × {unit}"
 
 
@@ -49,7 +49,9 @@ STOCKS = (
     Column("at least", text=lambda it: str(it.least), tip="No plan needs fewer"),
     Column("left over", text=lambda it: say(it.left_m, "m"), tip="Of what is opened"),
     Column("mass", text=lambda it: say(it.mass_g, "g"), tip="Of the pieces cut"),
-    Column("cost", text=lambda it: say(it.price, "money"), tip="Of the length that is cut"),
+    Column(
+        "cost", text=lambda it: say(it.price, in_words("money")), tip="Of the length that is cut"
+    ),
 )
 ROLES = {"group": "within groups", "series": "series connections", "plate": "plates over taps",
          "bridge": "over windows"}  # fmt: skip
@@ -130,7 +132,7 @@ class CutList(QWidget):
                 counted,
                 say(sum(item.cut_m for item in stocks), "m"),
                 say(sum(item.mass_g for item in stocks), "g"),
-                say(sum(item.price for item in stocks), "money"),
+                say(sum(item.price for item in stocks), in_words("money")),
             )
             + _besides(evaluation)
             + "".join(
@@ -138,7 +140,7 @@ class CutList(QWidget):
                     " A piece of {} is {} long, more than its stock: join it over a "
                     "cell, or take longer stock.",
                     spoken(item.part),
-                    say(item.too_long_mm, "mm"),
+                    say(item.too_long_mm, in_words("mm")),
                 )
                 for item in stocks
                 if item.too_long_mm

@@ -16,7 +16,7 @@ from lumvak.core.joints.network import drops_v
 from lumvak.core.joints.pieces import ADDED, terminal_name
 from lumvak.core.joints.variants import hot_spots
 from lumvak.ui.session import Session
-from lumvak.ui.speech import round_figures, say, spoken
+from lumvak.ui.speech import in_words, round_figures, say, spoken
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -95,7 +95,9 @@ class HotSpots(QWidget):
         self.snap = QPushButton("what if it breaks")
         self.whole = QPushButton("all pieces of this connection")
         self.whole.setCheckable(True)
-        self.whole.setToolTip("What is set then holds for every like piece on the same connection")
+        self.whole.setToolTip(
+            in_words("What is set then holds for every like piece on the same connection")
+        )
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(2))

@@ -24,7 +24,7 @@ from lumvak.ui.pack_drawing.layer_choice import LayerChoice
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.stages.joints.hot_spots import HotSpots
 from lumvak.ui.stages.joints.lead_tool import LeadTool
 from lumvak.ui.stages.joints.measured_cells import MeasuredCells
@@ -228,13 +228,13 @@ class OnTableView(Page):
             cells = ("over", "under equal share", "above")
             self.legend.show_ramps(("current", "0", most), cells)
         if joined_pack is not evaluation.laid_out.joined_pack:
-            self.state.setText("the held one")
+            self.state.setText(in_words("the held one"))
         elif self.broken.nothing:
             self.state.setText(
-                "" if joined_pack.solved is not None else "not solved: see the marks"
+                "" if joined_pack.solved is not None else in_words("not solved: see the marks")
             )
         elif broken is None:
-            self.state.setText("no current passes any more")
+            self.state.setText(in_words("no current passes any more"))
         else:
             many = len(self.broken.pieces) + len(self.broken.cells)
             self.state.setText(worded("{} taken as broken", many))

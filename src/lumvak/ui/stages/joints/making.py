@@ -21,7 +21,7 @@ from lumvak.ui.exports import EXPORTS, ask_export
 from lumvak.ui.pack_drawing.side import SIDE_NAMES, SideShown
 from lumvak.ui.pack_drawing.view import PackView
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.joints.cut_list import CutList, ShownPieces
 from lumvak.ui.stages.joints.order_of_work import OrderOfWork, shown_in
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -80,7 +80,7 @@ class MakingView(Page):
         top.addStretch(1)
         menu = QMenu(self.export)
         for name, to, use in EXPORTS:
-            menu.addAction(f"{name}\t{use}", partial(self._ask_where, to))
+            menu.addAction(f"{in_words(name)}\t{in_words(use)}", partial(self._ask_where, to))
         self.export.setMenu(menu)
         for widget in (soft("paper"), self.paper, self.export):
             top.addWidget(widget)

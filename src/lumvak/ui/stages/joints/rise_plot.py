@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 
 from lumvak.core.joints.candidates import rise_curve_k
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.plots import Plot, axis, marked_line
 from lumvak.ui.widgets.theme import THEME
 
@@ -20,7 +20,7 @@ class RisePlot(Plot):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Rise over the cell against pack current")
+        self.setAccessibleName(in_words("Rise over the cell against pack current"))
 
     def show_result(self, result: JointResult, rise_limit_k: float) -> None:
         """Draw this joint's curves."""

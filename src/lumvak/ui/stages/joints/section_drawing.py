@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 
 from lumvak.core.joints.candidates import ROLE_NOUNS, layers_name
 from lumvak.core.joints.joint_figures import JointResult
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing
 
@@ -129,7 +129,7 @@ class JointDrawing(Drawing):
                 "{}{}; {} wide, {}",
                 what,
                 cut,
-                say(chosen.width_mm, "mm"),
+                say(chosen.width_mm, in_words("mm")),
                 spoken(layers_name(chosen.layers)),
             ),
         )

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, cast
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.stages.joints.answer import VIEWS
 from lumvak.ui.stages.joints.joined_pack import OnTableView
 from lumvak.ui.widgets.pages import Page, StageOfViews
@@ -60,7 +60,7 @@ class JointsStage(StageOfViews):
         """Say the title of the view that is open, and the line beside it."""
         if self.view.value == "table":
             title = worded("Where {} goes", say(evaluation.sized.pack.current.value, "A"))
-            self.head.say(title, "drag the leads; click a strip to change it")
+            self.head.say(title, in_words("drag the leads; click a strip to change it"))
         else:
             super().say_head(evaluation, page)
 

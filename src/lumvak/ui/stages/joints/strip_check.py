@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import walk
 from lumvak.core.making.strip_check import Reading, check, readings
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, spoken, worded
+from lumvak.ui.speech import digits, in_words, say, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.plots import round_range
 from lumvak.ui.widgets.quantity_field import QuantityField
@@ -166,7 +166,7 @@ class StripCheck(QWidget):
         found = check(making)
         self.resistivity.setVisible(found is not None)
         if found is None:
-            self.verdict.setText("Enter what the meter reads.")
+            self.verdict.setText(in_words("Enter what the meter reads."))
             return
         self.session.add_figures(walk((found.resistivity,)), self.session.revision)
         self.resistivity.show_figure()

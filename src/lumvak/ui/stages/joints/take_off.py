@@ -13,7 +13,7 @@ from lumvak.core.joints.joined_pack import points_of
 from lumvak.core.joints.take_off import Lead
 from lumvak.core.joints.variants import TakeOffPlace, as_it_is, take_off_places
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, round_figures, say, worded
+from lumvak.ui.speech import digits, in_words, round_figures, say, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.quantity_field import try_edit
 from lumvak.ui.widgets.rows import Column, Row, row_of
@@ -94,7 +94,7 @@ class TakeOffs(QWidget):
         self.follow.setEnabled(bool(evaluation.project.joints.lead_points))
         self.fewer.setVisible(len(evaluation.laid_out.joined_pack.leads) > 2)
         if drawn is None:
-            self.about.setText("Nothing to compare until the joints are put right.")
+            self.about.setText(in_words("Nothing to compare until the joints are put right."))
             self.table.show_rows([])
             return
         best = next((item for item in places if item.proposed), None)
@@ -152,7 +152,7 @@ class TakeOffs(QWidget):
             kept = tuple(asdict(item) for item in leads)
             try_edit(self.session, {"joints.lead_points": (*kept, *added)}, "main-lead position")
         else:
-            self.session.tell("note", "Every cell of the end groups has a lead already.")
+            self.session.tell("note", in_words("Every cell of the end groups has a lead already."))
 
 
 def set_leads(session: Session, leads: Sequence[Lead]) -> bool:

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.variants import Broken, Variant, as_it_is, what_if
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.flow import flowing
 from lumvak.ui.widgets.rows import Column, Row
 from lumvak.ui.widgets.tables import RowsTable, keep_rows
@@ -66,7 +66,7 @@ class WhatIf(QWidget):
         self.hold.setEnabled(drawn is not None)
         self.worst.setEnabled(drawn is not None and len(evaluation.laid_out.joined_pack.pieces) > 0)
         if drawn is None:
-            self.about.setText("Nothing to compare until the joints are put right.")
+            self.about.setText(in_words("Nothing to compare until the joints are put right."))
             self.table.show_rows([])
             return
         self.about.setText(self._words(evaluation, broken, other))
@@ -101,7 +101,9 @@ class WhatIf(QWidget):
     def _hold(self) -> None:
         self.held = as_it_is(self.session.evaluation.laid_out.joined_pack)
         self.show_evaluation(self.session.evaluation, Broken())
-        self.session.tell("note", "Held. Change the joints, and the differences stand here.")
+        self.session.tell(
+            "note", in_words("Held. Change the joints, and the differences stand here.")
+        )
 
     def _drop(self) -> None:
         self.held = None

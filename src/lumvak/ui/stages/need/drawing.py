@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -121,7 +121,7 @@ class NeedDrawing(Drawing):
             painter.drawText(
                 QRectF(x(volts) - 60, base + 4, 120, 20),
                 Qt.AlignmentFlag.AlignHCenter,
-                f"{word} {say(volts, 'V')}",
+                worded("{} {}", word, say(volts, "V")),
             )
 
     def _paint_load(self, painter: QPainter, rect: QRectF, evaluation: Evaluation) -> None:
@@ -131,7 +131,7 @@ class NeedDrawing(Drawing):
         painter.drawText(
             QRectF(rect.left(), 0, rect.width(), 20),
             Qt.AlignmentFlag.AlignLeft,
-            "current drawn from the pack",
+            in_words("current drawn from the pack"),
         )
         base, top = self.height() - THEME.px(30), THEME.px(30)
         if evaluation.sized.demand.duty:
@@ -164,7 +164,7 @@ class NeedDrawing(Drawing):
             )
         painter.setPen(THEME.colour("soft"))
         painter.drawText(
-            QRectF(rect.left(), base + 4, width, 20), Qt.AlignmentFlag.AlignRight, "time"
+            QRectF(rect.left(), base + 4, width, 20), Qt.AlignmentFlag.AlignRight, in_words("time")
         )
 
     def _paint_duty(

@@ -24,7 +24,7 @@ from lumvak.core.units import CURRENT, POWER, SECONDS, Kind, QuantityError
 from lumvak.files.logs.duty_log import read_duty_log
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, spell, spoken, worded
+from lumvak.ui.speech import in_words, parse, said_of, spell, spoken, worded
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, try_edit
@@ -53,17 +53,20 @@ class DutyPanel(QWidget):
             self._paste,
         )
         self.grid.setToolTip(
-            "Steps that repeat. Paste “40 A 8 s, 18 A 40 s”, or lines of time and current of a log"
+            in_words(
+                "Steps that repeat. Paste “40 A 8 s, 18 A 40 s”, or lines of time and current of a "
+                "log"
+            )
         )
         self.presets = QPushButton("begin from …")
         menu = QMenu(self)
         for preset in PRESETS:
-            action = menu.addAction(preset.name)
+            action = menu.addAction(in_words(preset.name))
             if action is not None:
                 action.triggered.connect(partial(self._begin, preset))
         self.presets.setMenu(menu)
         self.log = QPushButton("from a log …")
-        self.log.setToolTip("A CSV file with time and current or power")
+        self.log.setToolTip(in_words("A CSV file with time and current or power"))
         self.log.clicked.connect(self._ask_log)
         self.grid.foot.addWidget(self.presets)
         self.grid.foot.addWidget(self.log)

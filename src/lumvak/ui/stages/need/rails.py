@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import RAIL_EFFICIENCY, RAIL_WORDS
 from lumvak.core.units import CURRENT, FRACTION, HOURS, POWER, VOLTAGE, QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, say, spell, worded
+from lumvak.ui.speech import digits, in_words, parse, say, spell, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import Turning
 from lumvak.ui.widgets.grid import Grid
@@ -160,7 +160,7 @@ class RailsPanel(QWidget):
         self.rails.table.setAccessibleDescription(
             worded("over their limit: {}", ", ".join(sorted(over)))
             if over
-            else "all within their limits"
+            else in_words("all within their limits")
         )
 
     def _rail_names(self) -> list[str]:

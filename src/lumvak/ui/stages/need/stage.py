@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.stages.need.drawing import NeedDrawing
 from lumvak.ui.stages.need.duty import DutyPanel
 from lumvak.ui.stages.need.kinds import KindPanel
@@ -230,7 +230,7 @@ class NeedStage(Page):
         self.peak_given_row.setVisible(
             need.peak_current_a is not None or (tool and need.stall_current_a is not None)
         )
-        self.peak_word.setText("Surge and stall are" if tool else "The peak is")
+        self.peak_word.setText(in_words("Surge and stall are") if tool else in_words("The peak is"))
         shown = {
             "current_a": need.load_basis == "current",
             "power_w": need.load_basis == "power",

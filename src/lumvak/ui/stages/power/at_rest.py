@@ -11,7 +11,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.need.rails import ApplianceHours, all_rails, appliance_hours
 from lumvak.core.power.at_rest import Shelf
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, say, say_hours, worded
+from lumvak.ui.speech import digits, in_words, say, say_hours, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -90,7 +90,7 @@ class RestView(Page):
             FigureLabel(session, "rest.total_days", "in all", strong=True),
         ]
         self.course = named_plot("charge, %; 0 is empty by the sheet", "days")
-        self.course.setAccessibleName("Charge against days in storage")
+        self.course.setAccessibleName(in_words("Charge against days in storage"))
         self.course.setMinimumHeight(THEME.px(150))
         self.course.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.course.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
@@ -186,9 +186,9 @@ class RestView(Page):
                 Row(
                     (
                         item.name,
-                        say(item.before_ma, "mA"),
+                        say(item.before_ma, in_words("mA")),
                         say(item.before_ma / whole, "%"),
-                        say(item.after_ma, "mA"),
+                        say(item.after_ma, in_words("mA")),
                     ),
                     key=item.name,
                 )

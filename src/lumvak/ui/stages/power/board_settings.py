@@ -16,7 +16,7 @@ from lumvak.core.units import Kind, QuantityError
 from lumvak.files.export.board_settings import write_settings
 from lumvak.ui.exports import ask_place, write_out
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, parse, say, say_delay, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, parse, say, say_delay, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record
@@ -85,7 +85,7 @@ class BoardSettingsView(Page):
         self.clear = QPushButton("propose all anew")
         self.clear.clicked.connect(lambda: try_edit(session, {"protection.settings": ()}))
         self.save = QPushButton("save the sheet …")
-        self.save.setToolTip("As CSV, or as JSON where the file is named .json")
+        self.save.setToolTip(in_words("As CSV, or as JSON where the file is named .json"))
         self.save.clicked.connect(self._ask_where)
         outer = QVBoxLayout(scrolled_body(self))
         outer.setContentsMargins(THEME.px(24), 0, THEME.px(12), THEME.px(6))
@@ -102,13 +102,15 @@ class BoardSettingsView(Page):
         self.grid.setVisible(board is not None)
         self.save.setVisible(board is not None)
         if board is None:
-            self.note.setText("No BMS serves; there is nothing to set.")
+            self.note.setText(in_words("No BMS serves; there is nothing to set."))
             self.about = ""
             return
         self.about = board.name
         self.note.setText(
-            "Type these into the BMS. Type over a value to have it otherwise; empty a cell to "
-            "have the proposed one again. The curves follow."
+            in_words(
+                "Type these into the BMS. Type over a value to have it otherwise; empty a cell to "
+                "have the proposed one again. The curves follow."
+            )
             if board.adjustable
             else worded(
                 "{} cannot be set: this is what it is made for, beside what this "

@@ -10,7 +10,7 @@ from lumvak.core.bms.verdicts import BoardVerdict
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import listed
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_delay, spoken, worded
+from lumvak.ui.speech import in_words, say, say_delay, spoken, worded
 from lumvak.ui.stages.power.curve_plot import CurvePlot
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -52,7 +52,9 @@ COLUMNS = (
     ),
     Column(
         "balances",
-        text=lambda it: say(it.board.balance_a * 1000, "mA") if it.board.balance_a else "no",
+        text=lambda it: (
+            say(it.board.balance_a * 1000, in_words("mA")) if it.board.balance_a else "no"
+        ),
         tip="Bleed current",
     ),
     Column(
@@ -72,7 +74,7 @@ COLUMNS = (
         left=True,
         tip="Whether it can be set, and over what",
     ),
-    Column("cost", text=lambda it: say(it.board.price, "money"), tip="Cost of the BMS"),
+    Column("cost", text=lambda it: say(it.board.price, in_words("money")), tip="Cost of the BMS"),
 )
 BALANCING = (("must", "required"), ("matched", "not for matched cells"))
 SENSOR = ((True, "wanted"), (False, "not needed"))
@@ -130,7 +132,7 @@ class BoardsView(Page):
         outer.addWidget(self.table, 3)
         keep_rows(self.table, 6)
         self.levels = CurvePlot(over_short=4.0)
-        self.levels.setAccessibleName("Levels of the BMS against the load and a start")
+        self.levels.setAccessibleName(in_words("Levels of the BMS against the load and a start"))
         keep_room(self.levels, 165, 190)
         outer.addWidget(self.levels, 2)
         self.table.picked.connect(
@@ -152,7 +154,11 @@ class BoardsView(Page):
         boards = evaluation.sized.boards
         serving = [item for item in boards.own if item.serves]
         self.about = worded("{} of {} serve", len(serving), len(boards.boards))
-        self.refused.setText("hide the refused" if self.refused.isChecked() else "show the refused")
+        self.refused.setText(
+            in_words("hide the refused")
+            if self.refused.isChecked()
+            else in_words("show the refused")
+        )
         in_hand = evaluation.board.board.id if evaluation.board is not None else None
         listed = list(serving)
         if evaluation.board is not None and not evaluation.board.serves:

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 
 from lumvak.core.power.opening_order import Curve
 from lumvak.core.time_current import LONGEST_S, SHORTEST_S, TIMES_S, Array
-from lumvak.ui.speech import digits, say, say_about, spoken, worded
+from lumvak.ui.speech import digits, in_words, say, say_about, spoken, worded
 from lumvak.ui.stages.power.curve_names import Box, name_places
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.measured import text_width
@@ -86,7 +86,7 @@ class CurvePlot(Plot):
         axis(self, "left", "current, A")
         axis(self, "bottom", "for how long")
         self.getAxis("left").setWidth(THEME.px(52))
-        self.setAccessibleName("Current against time of every part")
+        self.setAccessibleName(in_words("Current against time of every part"))
         self.seconds = 1.0
         self.cursor_line = marked_line(0.0, 90, "soft", "", 0.06)
         self.short_line = marked_line(3.0, 0, "crimson", "", 0.98, (1, 1))

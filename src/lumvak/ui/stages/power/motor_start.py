@@ -15,7 +15,7 @@ from lumvak.core.power.motor_start import StartCase, StartRun, largest_start
 from lumvak.core.power.working import start_figure
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_about, say_delay, worded
+from lumvak.ui.speech import in_words, say, say_about, say_delay, worded
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -74,7 +74,7 @@ class StartView(Page):
         self.plot.setMinimumHeight(THEME.px(180))
         self.plot.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         self.plot.getPlotItem().setContentsMargins(0, THEME.px(8), 0, 0)
-        self.plot.setAccessibleName("Current of a start against time")
+        self.plot.setAccessibleName(in_words("Current of a start against time"))
         self.legend = self.plot.addLegend(
             offset=(-8, 2), verSpacing=-6, colCount=2, **legend_look()
         )

@@ -25,7 +25,16 @@ from lumvak.core.power.working import pair_figure
 from lumvak.core.time_current import at_time
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, round_figures, say, say_about, say_span, spoken, worded
+from lumvak.ui.speech import (
+    digits,
+    in_words,
+    round_figures,
+    say,
+    say_about,
+    say_span,
+    spoken,
+    worded,
+)
 from lumvak.ui.stages.part_box import PartBox
 from lumvak.ui.stages.power.curve_plot import LOOKS, CurvePlot
 from lumvak.ui.widgets.flow import scrolled_body
@@ -252,7 +261,7 @@ class OpenFirstView(Page):
                 continue
             low, high = at_time(curve.low_a, seconds), at_time(curve.high_a, seconds)
             if not math.isfinite(low):
-                label.setText("not yet")
+                label.setText(in_words("not yet"))
             elif curve.kind == "fuse" and math.isfinite(high):
                 label.setText(f"{digits(low, '.3g')}–{say(high, 'A')}")
             else:

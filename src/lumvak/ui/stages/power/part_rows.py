@@ -12,7 +12,7 @@ from lumvak.core.power.connectors import drop_mv
 from lumvak.core.power.fuses import hold_a
 from lumvak.core.power.place import JudgedPart, Place
 from lumvak.core.said import Text, listed, phrase
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import in_words, say, spoken
 from lumvak.ui.widgets.rows import Row
 
 # Place, name, and where it is set in the project; the last of wires is where the wire is named.
@@ -106,7 +106,7 @@ def lines_of(evaluation: Evaluation) -> list[PlaceLine]:
                 PlaceLine(
                     key,
                     name,
-                    part=say(evaluation.project.balance_leads.area_mm2, "mm²"),
+                    part=say(evaluation.project.balance_leads.area_mm2, in_words("mm²")),
                     carries="—",
                     says=phrase("shorted {}; no fuse", core_said.say(fault, "A"))
                     if fused is None
@@ -205,7 +205,7 @@ def _lead_line(evaluation: Evaluation, key: str, name: str) -> PlaceLine:
         "rises {} at {}, both drop {} and lose {}",
         _of(evaluation, rise.key),
         core_said.say(current.value, "A", current.key),
-        core_said.say(drop.number * 1e3, "mV", drop.key),
+        core_said.say(drop.number * 1e3, in_words("mV"), drop.key),
         _of(evaluation, f"{path}.loss_w"),
     )
     about = (rise.key, drop.key, f"{path}.loss_w", current.key)
@@ -270,11 +270,11 @@ def _wire_row(item: WireOption, evaluation: Evaluation, key: str) -> Row:
     return Row(
         (
             part.name,
-            say(part.area_mm2, "mm²"),
+            say(part.area_mm2, in_words("mm²")),
             say(item.limit_a, "A"),
-            say(item.drop_v * 1e3, "mV"),
+            say(item.drop_v * 1e3, in_words("mV")),
             say(item.rise_k, "K") if item.rise_k < 1000.0 else "burns",
-            say(item.cost, "money"),
+            say(item.cost, in_words("money")),
         ),
         value=part.id,
         chosen=part.id == named,
@@ -296,7 +296,7 @@ def _option_row(
             text += f". {spoken(item.reasons[0].help)}"
         return Row((item.part.name, text), value=item.part.id, faded=True, span=1, key=item.part.id)
     return Row(
-        (item.part.name, *_cells(evaluation, key, item), say(item.part.price, "money")),
+        (item.part.name, *_cells(evaluation, key, item), say(item.part.price, in_words("money"))),
         value=item.part.id,
         chosen=chosen,
         proposed=proposed,
@@ -321,7 +321,7 @@ def _cells(evaluation: Evaluation, key: str, item: JudgedPart) -> tuple[str, ...
             say(part.continuous_a, "A"),
             f"{say(part.short_a, 'A')} {say(part.short_s, 's')}",
             say(part.voltage_dc_v, "V"),
-            say(drop, "mV"),
+            say(drop, in_words("mV")),
         )
     if key == "switch":
         drop = drop_mv(part, evaluation.sized.pack.current.number)
@@ -329,7 +329,7 @@ def _cells(evaluation: Evaluation, key: str, item: JudgedPart) -> tuple[str, ...
             say(part.continuous_a, "A"),
             say(part.breaking_a, "A"),
             say(part.voltage_dc_v, "V"),
-            say(drop, "mV"),
+            say(drop, in_words("mV")),
         )
     if key == "surge":
         return (

@@ -14,7 +14,7 @@ from lumvak.core.rating.upgrades import Upgrade, upgrades
 from lumvak.core.rating.working import step_figure
 from lumvak.ui.explain import explain_made
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, say_fixed, spoken, worded
+from lumvak.ui.speech import in_words, say, say_fixed, spoken, worded
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -131,11 +131,11 @@ class RatingView(Page):
             worded(
                 "All of them: about {}, to {}. Conductors and wires are counted by "
                 "their length, work is not.",
-                say(sum(paid), "money"),
+                say(sum(paid), in_words("money")),
                 say(steps[-1].to_a, "A"),
             )
             if paid
-            else "Nothing on offer raises it."
+            else in_words("Nothing on offer raises it.")
         )
 
     def _explain(self, key: str) -> None:
@@ -174,7 +174,7 @@ def _step_row(step: Upgrade, steps: tuple[Upgrade, ...], place: int, chosen: boo
             spoken(step.what),
             say(step.from_a, "A"),
             to,
-            "—" if step.cost is None else say(step.cost, "money"),
+            "—" if step.cost is None else say(step.cost, in_words("money")),
         ),
         value=place,
         key=place,

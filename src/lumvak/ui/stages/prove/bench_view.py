@@ -24,7 +24,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.bench_pack import BenchPack
 from lumvak.core.proving.guide import GUIDES, settings_said
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.stages.prove.runner import BenchSource
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -56,10 +56,10 @@ class BenchView(Page):
         self.speed = ChoiceRow(SPEEDS, "Speed of the simulated bench")
         self.seed = QLineEdit("1")
         self.seed.setFixedWidth(THEME.px(64))
-        self.seed.setAccessibleName("Seed of the simulated pack")
+        self.seed.setAccessibleName(in_words("Seed of the simulated pack"))
         self.fault = QComboBox()
-        self.fault.setAccessibleName("Hidden fault")
-        self.fault.addItem("none", "")
+        self.fault.setAccessibleName(in_words("Hidden fault"))
+        self.fault.addItem(in_words("none"), "")
         for name, words in FAULTS.items():
             self.fault.addItem(words, name)
         self.simulated = flowing(
@@ -113,7 +113,7 @@ class BenchView(Page):
 
     def _plot(self) -> Plot:
         plot = named_plot("V, A", "minutes into the test")
-        plot.setAccessibleName("Volts and amps of the test that runs")
+        plot.setAccessibleName(in_words("Volts and amps of the test that runs"))
         plot.addLegend(offset=(-8, 8), **legend_look())
         keep_room(plot, 220)
         self.lines: dict[str, pg.PlotDataItem] = {}
@@ -196,7 +196,7 @@ class BenchView(Page):
         self.alarm.setText("" if runner is None else runner.alarm)
         self.alarm.setVisible(bool(self.alarm.text()))
         if runner is None:
-            self.state.setText("Nothing is switched on." if ready else "")
+            self.state.setText(in_words("Nothing is switched on.") if ready else "")
             return
         stopped = [
             f"{GUIDES[run.test].name}: {spoken(run.stopped)}" for run in runner.runs if run.stopped
@@ -207,7 +207,7 @@ class BenchView(Page):
             words = worded("{} runs", GUIDES[at].name) if at is not None else "It begins"
             paused = ", paused" if runner.paused.is_set() else ""
             self.state.setText(f"{words}{paused}; {done}.")
-            self.pause.setText("go on" if runner.paused.is_set() else "pause")
+            self.pause.setText(in_words("go on") if runner.paused.is_set() else in_words("pause"))
         else:
             off = "" if runner.alarm else " Load and supply are off, read back."
             self.state.setText(

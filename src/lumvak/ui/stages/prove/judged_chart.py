@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.proving.proof import JudgedFigure
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -33,7 +33,7 @@ class JudgedChart(Drawing):
         """Show the figures of a test."""
         self.figures = tuple(figures)
         self.setAccessibleName(
-            "; ".join(" ".join(row) for row in self.told().rows) or "nothing expected"
+            "; ".join(" ".join(row) for row in self.told().rows) or in_words("nothing expected")
         )
         self.updateGeometry()
         self.update()

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.proving.guide import TestGuide
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -86,7 +87,7 @@ class SetUpDrawing(Drawing):
             painter.drawText(
                 QRectF(0.8 * width, high + THEME.px(2), 0.17 * width, THEME.px(12)),
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                "case",
+                in_words("case"),
             )
         below, count = top + high + THEME.px(36), len(self.guide.drawn)
         along = dict(AT)

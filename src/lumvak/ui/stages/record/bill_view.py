@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.record_of_pack.bill import BillLine, bill_cost, bill_of
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
@@ -26,7 +26,7 @@ COLUMNS = (
     Column("how much", _much, sample="00.00 m", tip="Count, length or area"),
     Column(
         "cost",
-        lambda it: "" if it.cost is None else say(it.cost, "money"),
+        lambda it: "" if it.cost is None else say(it.cost, in_words("money")),
         sample="0000.00",
         tip="Where it is known",
     ),
@@ -73,7 +73,7 @@ class BillView(Page):
         """Show what the pack of an evaluation takes."""
         lines = bill_of(evaluation)
         unknown = sum(line.cost is None for line in lines)
-        cost = say(bill_cost(lines), "money")
+        cost = say(bill_cost(lines), in_words("money"))
         self.total.setText(
             worded("{}, and {} things of unknown cost", cost, unknown) if unknown else cost
         )

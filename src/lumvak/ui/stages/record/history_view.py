@@ -13,7 +13,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.fields import fields_of
 from lumvak.core.record_of_pack.passport import passport_of
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.rows import Column, row_of
@@ -129,6 +129,9 @@ def _text(value: object, unit: str) -> str:
 
 def _said_of(was: Passport) -> str:
     size = worded(
-        "{} in series, {} in parallel, {}", was.series, was.parallel, say(was.capacity_ah, "Ah")
+        "{} in series, {} in parallel, {}",
+        was.series,
+        was.parallel,
+        say(was.capacity_ah, in_words("Ah")),
     )
     return f"{was.name}: {size}{f', built {was.built}' if was.built else ''}"

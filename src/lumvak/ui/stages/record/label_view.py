@@ -13,7 +13,7 @@ from lumvak.files.export.label import label_bytes
 from lumvak.files.problem import FileProblem
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, spoken, worded
+from lumvak.ui.speech import SPEECH, in_words, spoken, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -41,7 +41,7 @@ class LabelView(Page):
         self.builder = self._text("record.builder", "")
         self.usual = [QPushButton(f"{wide:g} × {tall:g}") for wide, tall in SIZES]
         self.picture, self.problem = QLabel(), plain("")
-        self.picture.setAccessibleName("The label as it is printed")
+        self.picture.setAccessibleName(in_words("The label as it is printed"))
         self.problem.setWordWrap(True)
         self.says = soft(
             "The code holds the passport of the pack: whoever reads it later gets design, limits "

@@ -18,7 +18,7 @@ from lumvak.ui.photograph import KINDS as PICTURES
 from lumvak.ui.photograph import open_whole, show_small, small_picture
 from lumvak.ui.scribe import fresh_id
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import FlowLayout, flowing, scrolled_body
@@ -32,7 +32,8 @@ from lumvak.ui.widgets.words import soft
 
 def _with_photos(entry: LogEntry) -> str:
     count = len(entry.photos)
-    return worded("  ({} photograph{})", count, "s" * (count > 1)) if count else ""
+    template = "  ({} photograph)" if count == 1 else "  ({} photographs)"
+    return worded(template, count) if count else ""
 
 
 COLUMNS = (
@@ -191,7 +192,9 @@ class PackLogView(Page):
     def copy_beside(self) -> None:
         """Copy photographs that lie elsewhere into a folder beside the project."""
         if self.session.path is None:
-            self.session.tell("warn", "Save the project first: they are copied beside its file.")
+            self.session.tell(
+                "warn", in_words("Save the project first: they are copied beside its file.")
+            )
             return
         try:
             done = copied_beside(self.session.project.record.log, self.session.path)
@@ -199,7 +202,7 @@ class PackLogView(Page):
             self.session.tell("stop", f"{problem}.")
             return
         lost = worded(" Not found: {}.", ", ".join(done.missing[:3])) if done.missing else ""
-        count = worded("{} photograph{}", done.copied, "s" * (done.copied != 1))
+        count = worded("{} photograph" if done.copied == 1 else "{} photographs", done.copied)
         try_edit(self.session, {"record.log": done.log}, "photographs beside the project")
         self.session.tell(
             "warn" if lost else "note", worded("{} copied beside the project.{}", count, lost)
@@ -242,7 +245,9 @@ class PackLogView(Page):
         picked = by_id.get(self.picked)
         photos = tuple(self.with_next) or (() if picked is None else picked.photos)
         self._show_pictures(photos)
-        self.picture_words.setText("these go with the next entry" if self.with_next else "")
+        self.picture_words.setText(
+            in_words("these go with the next entry") if self.with_next else ""
+        )
         self.picture_words.setVisible(bool(self.with_next))
         self.beside.setVisible(any(it.photos for it in log))
 

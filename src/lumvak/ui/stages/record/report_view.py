@@ -11,7 +11,7 @@ from lumvak.core.record_of_pack.report import TITLES
 from lumvak.files.export.warning import warning_of
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.flow import flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.theme import THEME
@@ -82,6 +82,6 @@ class ReportView(Page):
         standing = standing_of(measured(evaluation.project.proving))
         told = "" if standing == "proven" else worded("NOT PROVEN. {}", STANDINGS[standing])
         words = " ".join(filter(None, (warning_of(evaluation), told)))
-        self.stands.setText(words or "Its title and its number: the rating is proven.")
+        self.stands.setText(words or in_words("Its title and its number: the rating is proven."))
         self.stands.setObjectName("bad" if words else "soft")
         self._show()

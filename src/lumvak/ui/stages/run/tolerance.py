@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QProgressBar, QPushButton, QVBoxLayout, QWidget
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.run.tolerance import Tolerance, tolerance, tolerance_figures
 from lumvak.ui.session import Session
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing
@@ -47,7 +47,7 @@ class TolerancePanel(QWidget):
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
         self.bar.setFixedSize(THEME.px(160), THEME.px(8))
-        self.bar.setAccessibleName("Packs drawn")
+        self.bar.setAccessibleName(in_words("Packs drawn"))
         self.cancel = QPushButton("stop")
         self.said = soft("")
         self.fields = {
@@ -113,7 +113,7 @@ class TolerancePanel(QWidget):
         self._revision = self.session.revision
         self.said.setText("")
         if hours <= 0.0:
-            self.said.setText("the pack as designed does not run at all")
+            self.said.setText(in_words("the pack as designed does not run at all"))
             self._show_state()
             return
 
@@ -128,7 +128,7 @@ class TolerancePanel(QWidget):
         self.timer.stop()
         self.work.cancel()
         if self.switch.value:
-            self.said.setText("stopped; an edit draws anew")
+            self.said.setText(in_words("stopped; an edit draws anew"))
         self.dropped.emit()
         self._show_state()
 

@@ -21,7 +21,7 @@ from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, 
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, parse, said_of, say, spoken, worded
+from lumvak.ui.speech import SPEECH, digits, in_words, parse, said_of, say, spoken, worded
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -155,17 +155,17 @@ class CheckView(Page):
         if found is None:
             self._colour("ink")
             self.verdict.setText(worded("{} of {} read", len(check.read), count))
-            self.why.setText("The plug stays out until all are read and fit.")
+            self.why.setText(in_words("The plug stays out until all are read and fit."))
             return
         only = len(found.hypotheses) == 1
         unproven = found.unproven
         self._colour("verdigris" if found.safe else "amber" if unproven else "crimson")
         self.verdict.setText(
-            "Safe to plug in"
+            in_words("Safe to plug in")
             if found.safe
-            else "Not yet: lead 0 is not proven"
+            else in_words("Not yet: lead 0 is not proven")
             if unproven
-            else "Do not plug in"
+            else in_words("Do not plug in")
         )
         if found.next is not None:
             self.ends.setText(

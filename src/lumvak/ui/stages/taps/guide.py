@@ -14,7 +14,7 @@ from lumvak.core.taps.routes import reach_mm, strays
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, parse, said_of, say, shown, worded
+from lumvak.ui.speech import digits, in_words, parse, said_of, say, shown, worded
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.stages.taps.way_view import WayView
 from lumvak.ui.widgets.entry import EntryField
@@ -78,7 +78,7 @@ COLUMNS = (
     ),
     Column(
         "length",
-        text=lambda it: say(it[0].length_mm, "mm"),
+        text=lambda it: say(it[0].length_mm, in_words("mm")),
         tip="As routed, with slack and both ends",
     ),
     Column(
@@ -109,7 +109,7 @@ class GuideView(Page):
         self.at = 0
         self.bench: BenchMode | None = None
         self.colours = EntryField()
-        self.colours.setAccessibleName("Colours of wires at hand")
+        self.colours.setAccessibleName(in_words("Colours of wires at hand"))
         self.colours.setFixedWidth(THEME.px(270))
         self.fields = {
             "area_mm2": small_field(session, "balance_leads.area_mm2", "section", width=70),
@@ -126,7 +126,7 @@ class GuideView(Page):
         self.table = RowsTable(COLUMNS, "Balance leads")
         self.table.setObjectName("balance_leads.ways")
         self.way = EntryField()
-        self.way.setAccessibleName("Corners of its route")
+        self.way.setAccessibleName(in_words("Corners of its route"))
         self.way.setToolTip(tip("Corners of its route in mm; or drag it on the drawing"))
         self.way.setFixedWidth(THEME.px(150))
         self.proposed = QPushButton("as proposed")
@@ -191,7 +191,7 @@ class GuideView(Page):
         if strays(corners, layout):
             reach = reach_mm(layout)
             spans = (
-                worded("{} to {}", say(-reach, "mm"), say(size + reach, "mm"))
+                worded("{} to {}", say(-reach, in_words("mm")), say(size + reach, in_words("mm")))
                 for size in layout.size_mm[:2]
             )
             return worded(

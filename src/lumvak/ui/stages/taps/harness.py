@@ -13,7 +13,7 @@ from lumvak.core.taps.guide import order_said
 from lumvak.core.taps.harness import Harness, HarnessWire
 from lumvak.ui.exports import ask_export
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.taps.sides import BothSides, sides_of
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -59,7 +59,11 @@ COLUMNS = (
         sample="yellow",
         tip="Of the wires at hand",
     ),
-    Column("length", text=lambda it: say(it[1].length_mm, "mm"), tip="With slack and both ends"),
+    Column(
+        "length",
+        text=lambda it: say(it[1].length_mm, in_words("mm")),
+        tip="With slack and both ends",
+    ),
     Column(
         "BMS pin",
         text=lambda it: _board_pin(it[1]),
@@ -135,7 +139,7 @@ class HarnessView(Page):
                 worded("Sensor {} goes to {}, {}.", place, item.cell, spoken(item.why))
                 for place, item in enumerate(harness.sensors, 1)
             )
-            or "The BMS takes no temperature sensor."
+            or in_words("The BMS takes no temperature sensor.")
         )
 
     def turn_to(self, number: int) -> None:
@@ -167,7 +171,7 @@ def _said(evaluation: Evaluation, harness: Harness, order: str) -> str:
     said = worded(
         "{} wires of {}, {} in all. {}",
         len(harness.wires),
-        say(harness.area_mm2, "mm²"),
+        say(harness.area_mm2, in_words("mm²")),
         whole,
         order,
     )

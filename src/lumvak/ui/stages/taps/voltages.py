@@ -20,7 +20,7 @@ from lumvak.core.taps.watch import Correction, VoltageSet
 from lumvak.files.logs.volts_log import read_volts
 from lumvak.files.problem import FileProblem, read_text
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, said_of, say, spoken, worded
+from lumvak.ui.speech import SPEECH, digits, in_words, said_of, say, spoken, worded
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.grid import Grid
@@ -91,8 +91,8 @@ class VoltagesView(Page):
         super().__init__(session)
         self.at: int | None = None
         self.entry = EntryField()
-        self.entry.setAccessibleName("Volts of every group")
-        self.entry.setPlaceholderText("volts of every group, parted by semicolons; Enter")
+        self.entry.setAccessibleName(in_words("Volts of every group"))
+        self.entry.setPlaceholderText(in_words("volts of every group, parted by semicolons; Enter"))
         self.entry.setMinimumWidth(THEME.px(330))
         self.one_is = FieldChoice(session, "watch.one_is", ENDS, "Group 1 is the")
         self.fields = {
@@ -187,7 +187,7 @@ class VoltagesView(Page):
             worded(
                 "{} in the mean, {} apart. Group {} is first to the top, group {} to the bottom.",
                 say(item.mean_v, "V"),
-                say(item.spread_v * 1000.0, "mV"),
+                say(item.spread_v * 1000.0, in_words("mV")),
                 item.highest,
                 item.lowest,
             )
@@ -309,7 +309,7 @@ class Bars(Plot):
         axis(self, "left", "about the mean, mV")
         axis(self, "bottom", "group, from the most negative")
         self.getAxis("left").setWidth(THEME.px(58))
-        self.setAccessibleName("Group voltages about their mean")
+        self.setAccessibleName(in_words("Group voltages about their mean"))
         self.getPlotItem().setContentsMargins(0, THEME.px(8), THEME.px(8), 0)
         self.item = pg.BarGraphItem(x=[], height=[], width=0.7)
         self.addItem(self.item)
@@ -359,8 +359,12 @@ def _row(item: VoltageSet, place: int, chosen: bool) -> Row:
 
 
 def _corrected(item: Correction) -> str:
-    words = f"{item.module}: {say(item.offset_v * 1e3, 'mV')}"
+    words = f"{item.module}: {say(item.offset_v * 1e3, in_words('mV'))}"
     if item.gain != 1.0:
         words += worded(" and × {}", digits(item.gain, ".4f"))
-    drift = "" if item.drift_v is None else worded(", drifted {}", say(item.drift_v * 1000.0, "mV"))
+    drift = (
+        ""
+        if item.drift_v is None
+        else worded(", drifted {}", say(item.drift_v * 1000.0, in_words("mV")))
+    )
     return worded("{} since {}{}.", words, item.day or "no day", drift)

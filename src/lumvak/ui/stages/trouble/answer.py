@@ -19,7 +19,8 @@ def trouble_answer(evaluation: Evaluation) -> str:
     if wanted.complaint is None:
         return "no complaint"
     count = len(wanted.readings)
-    return worded("{}, {} reading{}", wanted.complaint.replace("-", " "), count, "s" * (count != 1))
+    template = "{}, {} reading" if count == 1 else "{}, {} readings"
+    return worded(template, wanted.complaint.replace("-", " "), count)
 
 
 class Found:

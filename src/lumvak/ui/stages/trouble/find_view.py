@@ -20,7 +20,7 @@ from lumvak.core.trouble.readings import SWEEPS
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, spoken, worded
+from lumvak.ui.speech import in_words, parse, said_of, say, spoken, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.stages.trouble.probes_drawn import ProbesDrawn
 from lumvak.ui.widgets.choice import list_box
@@ -72,7 +72,7 @@ class FindView(Page):
         self.bench: BenchMode | None = None
         self.complaint = list_box("Complaint")
         self.complaint.setObjectName("trouble.complaint")
-        self.complaint.addItem("what is wrong with it?", None)
+        self.complaint.addItem(in_words("what is wrong with it?"), None)
         for name, words in COMPLAINTS.items():
             self.complaint.addItem(words, name)
         self.shows = QCheckBox("its BMS shows groups")
@@ -81,7 +81,7 @@ class FindView(Page):
         self.drawn = ProbesDrawn()
         self.entry = EntryField()
         self.entry.setObjectName("trouble.readings")
-        self.entry.setAccessibleName("Reading")
+        self.entry.setAccessibleName(in_words("Reading"))
         self.keep = QPushButton("keep")
         self.nothing, self.jumps = QPushButton("nothing"), QPushButton("jumps")
         self.alike = QPushButton("all alike")
@@ -189,7 +189,11 @@ class FindView(Page):
             sweeps = wanted.place in SWEEPS
             self.alike.setVisible(sweeps)
             self.entry.setPlaceholderText(
-                "3.71 3.70 …, from the − end" if sweeps else "12 mΩ" if in_ohm else "3.71 V"
+                in_words("3.71 3.70 …, from the − end")
+                if sweeps
+                else "12 mΩ"
+                if in_ohm
+                else "3.71 V"
             )
         self.do.setText(_do(found))
         ranked = grouped(found)[:MOST_SHOWN]

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFontInfo, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.trouble.how import place_said
-from lumvak.ui.speech import spoken, worded
+from lumvak.ui.speech import in_words, spoken, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -31,7 +31,7 @@ class ProbesDrawn(Drawing):
         """Show where a reading is taken in a pack of so many groups."""
         self.place, self.series = place, series
         self.setAccessibleName(
-            worded("Probes: {}", spoken(place_said(place))) if place else "no reading"
+            worded("Probes: {}", spoken(place_said(place))) if place else in_words("no reading")
         )
         self.update()
 
