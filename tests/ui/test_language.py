@@ -7,7 +7,7 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
-from lumvak.ui.language import turn, turn_menus
+from lumvak.ui.language import turn, turn_window
 from lumvak.ui.speech import SPEECH, in_words, worded
 
 WORDS = {"Cell": "Zelle", "a word": "ein Wort", "Save": "Sichern", "{} of {}": "{1} hat {0}"}
@@ -42,7 +42,7 @@ def a_page(qtbot: QtBot) -> QWidget:
 def test_all_that_a_page_was_made_with_is_turned_but_what_was_typed(qtbot: QtBot) -> None:
     page = a_page(qtbot)
     turn(page)
-    turn_menus(page)
+    turn_window(page)
     label, line = page.findChildren(QLabel)[0], page.findChildren(QLineEdit)[0]
     combo, menu = page.findChildren(QComboBox)[0], page.findChildren(QMenu)[0]
     assert (label.text(), label.toolTip(), label.accessibleName()) == ("Zelle", "ein Wort", "Zelle")
@@ -56,9 +56,9 @@ def test_all_that_a_page_was_made_with_is_turned_but_what_was_typed(qtbot: QtBot
 @pytest.mark.usefixtures("another")
 def test_menus_go_back_to_our_language_with_it(qtbot: QtBot) -> None:
     page = a_page(qtbot)
-    turn_menus(page)
+    turn_window(page)
     SPEECH.sentences = {}
-    turn_menus(page)
+    turn_window(page)
     assert page.findChildren(QMenu)[0].title() == "Cell"
     assert "Save\tCtrl+S" in {action.text() for action in page.findChildren(QAction)}
 

@@ -22,16 +22,17 @@ def turn(root: QWidget) -> None:
             _turn(widget)
 
 
-def turn_menus(root: QWidget) -> None:
-    """Say the menus of a window in the language in force.
+def turn_window(root: QWidget) -> None:
+    """Say all of a window in the language in force, its menus as well.
 
-    They outlive a change of language: what they were made with is kept with them.
+    Menus outlive a change of language: what they were made with is kept with them.
     """
     for action in root.findChildren(QAction):
         _kept(action, "text", action.text, action.setText)
         _kept(action, "tip", action.toolTip, action.setToolTip)
     for menu in root.findChildren(QMenu):
         _kept(menu, "title", menu.title, menu.setTitle)
+    turn(root)
 
 
 def _kept(

@@ -91,7 +91,7 @@ def entries(
 
 def answer_of(evaluation: Evaluation, stage: Stage) -> str:
     """What a stage comes to, in a line."""
-    return stage.answer(evaluation) if stage.applies(evaluation) else "not for this"
+    return in_words(stage.answer(evaluation) if stage.applies(evaluation) else "not for this")
 
 
 def state_of(evaluation: Evaluation, stage: Stage, beside: Sequence[Finding] = ()) -> str:
@@ -165,8 +165,9 @@ class StageButton(QRadioButton):
         """Show this; the mark's middle lies ``mark_y`` px under the top."""
         if (fresh := (entry, with_answer, mark_y, self._line.folded)) != self._said:
             self._said = fresh
-            self.setAccessibleName(f"{entry.name}: {entry.answer}, {entry.severity}")
-            self.setToolTip(tip(f"{entry.name}: {entry.answer}"))
+            name = in_words(entry.name)
+            self.setAccessibleName(f"{name}: {entry.answer}, {in_words(entry.severity)}")
+            self.setToolTip(tip(f"{name}: {entry.answer}"))
             self.update()
 
     def hitButton(self, pos: QPoint) -> bool:

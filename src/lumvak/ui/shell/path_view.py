@@ -94,7 +94,7 @@ class PathView(QWidget):
                 if math.isinf(link.continuous_a)
                 else say(link.continuous_a, "A"),
                 say(link.demand_a, "A"),
-                "too narrow" if link.bursts else say(link.headroom, "%"),
+                in_words("too narrow") if link.bursts else say(link.headroom, "%"),
                 spoken(link.detail),
             )
             for link in self._links
@@ -239,7 +239,7 @@ class PathView(QWidget):
         first = self._links[0]
         weakest = next(link for link in self._links if link.key == self._weakest)
         role = "crimson" if weakest.bursts else "amber"
-        verb = "too narrow" if weakest.bursts else "sets the rating"
+        verb = in_words("too narrow" if weakest.bursts else "sets the rating")
         return (
             (f"{spoken(weakest.name)} {verb}: {say_fixed(weakest.continuous_a, 'A')}", role),
             (worded("{} draws {}", self._end, say_fixed(first.demand_a, "A")), "copper"),

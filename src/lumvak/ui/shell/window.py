@@ -21,7 +21,7 @@ from lumvak.ui.dropped import Belongs
 from lumvak.ui.exports import ask_export
 from lumvak.ui.handbook.pages import Handbook, section_in
 from lumvak.ui.handbook.words_page import term_in, text_at
-from lumvak.ui.language import turn, turn_menus
+from lumvak.ui.language import turn, turn_window
 from lumvak.ui.new_stops import NewStops
 from lumvak.ui.session import Session
 from lumvak.ui.shell.as_rows import AsRows, all_told
@@ -114,8 +114,7 @@ class Window(QMainWindow):
         self.stack, self.margin = frame.stack, frame.margin
         self.pages.lie_in(frame.stack)
         self.setCentralWidget(frame)
-        turn_menus(self)
-        turn(self)
+        turn_window(self)
         frame.show()
         # Pages are made into the room that they will have, so that lines between panes stand still.
         for layout in filter(None, (self.layout(), frame.layout())):
@@ -146,6 +145,7 @@ class Window(QMainWindow):
             self.frame.show_folds()
         widget = self.pages.page(key)
         widget.show_evaluation(self.session.evaluation)
+        turn(widget)
         self.session.come_to(key, next(stage.asks for stage in STAGES if stage.key == key))
         self.stack.setCurrentWidget(widget)
         self._show_line()

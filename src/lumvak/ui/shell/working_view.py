@@ -70,7 +70,7 @@ class _Node(Struct, frozen=True):
 
 
 def _node(figure: Figure) -> _Node:
-    origin = ORIGIN_WORDS[figure.origin]
+    origin = in_words(ORIGIN_WORDS[figure.origin])
     if figure.origin in ("typed", "default") and not figure.inputs:
         body = origin
     elif figure.origin == "sheet":

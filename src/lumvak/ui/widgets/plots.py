@@ -13,7 +13,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy
 
-from lumvak.ui.speech import SPEECH
+from lumvak.ui.speech import SPEECH, in_words
 from lumvak.ui.widgets.keys import step_of
 from lumvak.ui.widgets.theme import SIZES, THEME
 from lumvak.ui.widgets.told import PlotImage
@@ -219,6 +219,7 @@ def axis(plot: pg.PlotWidget, side: str, text: str) -> None:
     """
     font = THEME.font("note", table=True)
     made = plot.getAxis(side)
+    text = in_words(text)
     if text and made.labelText == text and made.label.font() == font:
         return
     # Numbers as they are, in the unit that is named.

@@ -124,7 +124,7 @@ class QuantityField(QWidget):
             self.note.setText(in_words(ORIGIN_WORDS[figure.origin]))
             self.note.setToolTip(tip(spoken(figure.rule)))
         else:
-            self.edit.setPlaceholderText(self.empty if self.optional else "")
+            self.edit.setPlaceholderText(in_words(self.empty) if self.optional else "")
             given = "default" if value == default_value(self.path) else "typed"
             self.note.setText("" if value is None else in_words(given))
             self.note.setToolTip("")

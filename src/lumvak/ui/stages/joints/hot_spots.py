@@ -125,7 +125,7 @@ class HotSpots(QWidget):
         if piece is not None and piece not in ranked:
             ranked.insert(0, piece)
         self.table.show_rows([self._row(evaluation, item) for item in ranked])
-        name = "Choose a piece here or on the drawing"
+        name = in_words("Choose a piece here or on the drawing")
         if piece is not None:
             called = spoken(evaluation.laid_out.joined_pack.pieces.name(piece))
             name = f"{called}, {self._layers(evaluation, piece)} ×"

@@ -225,7 +225,7 @@ class OnTableView(Page):
             )
             self.legend.show_ramps(("potential", "0 V", worded("{}, full", say(full, "V"))))
         else:
-            cells = ("over", "under equal share", "above")
+            cells = ("over", in_words("under equal share"), in_words("above"))
             self.legend.show_ramps(("current", "0", most), cells)
         if joined_pack is not evaluation.laid_out.joined_pack:
             self.state.setText(in_words("the held one"))
