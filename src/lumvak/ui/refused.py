@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from lumvak.core.document.edit import ProjectError, with_values
 from lumvak.core.document.project import Project
-from lumvak.ui.speech import spoken, worded
+from lumvak.ui.speech import in_words, spoken, worded
 
 
 class RefusedEntry(Struct, frozen=True):
@@ -114,7 +114,7 @@ def _why(project: Project, entry: RefusedEntry) -> str:
         with_values(project, {entry.path: entry.value})
     except ProjectError as error:
         return spoken(error.here)
-    return "It fits now: Enter takes it."
+    return in_words("It fits now: Enter takes it.")
 
 
 def _fits(project: Project, changes: Mapping[str, Any]) -> bool:

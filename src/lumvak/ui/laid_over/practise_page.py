@@ -58,7 +58,7 @@ def _best_said(line: _LevelLine) -> str:
     if best is None:
         return ""
     if not best.right:
-        return "not found"
+        return in_words("not found")
     return f"{'found' if best.whole else 'nearly'}, {best.readings}"
 
 
@@ -366,7 +366,7 @@ def _as_search_has(hidden: Sequence[Hidden], found: Diagnosis) -> str:
     wanted = [CAUSE_OF.get(it.fault, "") for it in hidden] or [SOUND]
     places = [names.index(it) + 1 for it in wanted if it in names]
     if len(places) < len(wanted):
-        return "It does not name what was hidden."
+        return in_words("It does not name what was hidden.")
     return worded("What was hidden is no. {} of its causes.", " and ".join(map(str, places)))
 
 

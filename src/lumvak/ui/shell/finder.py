@@ -96,7 +96,7 @@ class Finder(Over):
     def _heard(self) -> str:
         """What is marked, for the name of the line: one that changes is announced."""
         if not self.found:
-            return "nothing is called so"
+            return in_words("nothing is called so")
         item = self.found[self._at]
         told = ", ".join(filter(None, (item.name, item.kind, item.now)))
         return worded("{}; {} of {}", told, self._at + 1, len(self.found))

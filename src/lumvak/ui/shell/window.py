@@ -415,8 +415,7 @@ class Window(QMainWindow):
     # Paper, drops and the end.
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        data = event.mimeData() if event is not None else None
-        if event is not None and data is not None and data.hasUrls():
+        if event is not None and (data := event.mimeData()) is not None and data.hasUrls():
             event.acceptProposedAction()
 
     def _take_file(self, path: Path, where: Belongs) -> None:

@@ -29,7 +29,7 @@ def precise(figure: Figure) -> str:
     """A value to six figures with its unit, as the margin shows it."""
     value, unit = figure.value, figure.unit
     if value is None:
-        return "no limit" if figure.unit == "A" else "not set"
+        return in_words("no limit") if figure.unit == "A" else in_words("not set")
     if isinstance(value, str) or unit in ("h", "money"):
         return say(value, unit)
     scale, said = {"%": (100.0, "%"), "ohm": (1e3, "mΩ")}.get(unit, (1.0, shown_in(unit)))

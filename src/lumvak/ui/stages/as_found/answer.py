@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 
 if TYPE_CHECKING:
     from lumvak.core.as_found.audit import Audit
@@ -36,7 +36,7 @@ def as_found_begun(evaluation: Evaluation) -> bool:
 def as_found_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     if not as_found_begun(evaluation):
-        return "begins from a need"
+        return in_words("begins from a need")
     audit = audit_of(evaluation)
     if audit.verdict == "recycle" and audit.at_best != "recycle":
         return worded("{}, not all seen", say(audit.continuous.value, "A"))

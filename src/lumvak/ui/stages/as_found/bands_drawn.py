@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy
 
 from lumvak.core.as_found.audit import Audit
 from lumvak.core.as_found.limits import FoundLink
-from lumvak.ui.speech import say, spoken
+from lumvak.ui.speech import in_words, say, spoken
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -137,4 +137,4 @@ def _ends(link: FoundLink) -> tuple[float, float, float]:
 
 
 def _amps(value: float) -> str:
-    return say(value, "A") if math.isfinite(value) else "no limit"
+    return say(value, "A") if math.isfinite(value) else in_words("no limit")

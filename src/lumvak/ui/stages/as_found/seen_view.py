@@ -179,7 +179,7 @@ def _bands(audit: Audit) -> str:
 def counted_said(count: SeriesCount) -> str:
     """How many groups there are, and which count is likely wrong."""
     if not count.ways:
-        return "Not counted yet: by its cells, its balance leads, or its volts when full."
+        return in_words("Not counted yet: by its cells, its balance leads, or its volts when full.")
     said = worded("{} groups", count.likely)
     if count.odd is None:
         ways = ", ".join(it.words for it in count.ways)

@@ -16,5 +16,5 @@ def beside_answer(evaluation: Evaluation) -> str:
     if wanted.file:
         return Path(wanted.file).name.partition(".")[0]
     if wanted.capacity_ah is None:
-        return "no second pack"
+        return in_words("no second pack")
     return worded("{} beside it", say(wanted.capacity_ah, in_words("Ah")))

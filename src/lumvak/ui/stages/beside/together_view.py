@@ -157,7 +157,7 @@ def joining_said(found: Together) -> str:
     """What flows when both are joined, and how far apart they may be."""
     joining = found.joining
     if joining is None:
-        return "Nothing flows from one into the other, however far apart they stand."
+        return in_words("Nothing flows from one into the other, however far apart they stand.")
     if len(found.plugs) > 1:
         return _plugged_said(found)
     low, high = safe_charges(found.sides[0], found.sides[1], joining.safe_v)

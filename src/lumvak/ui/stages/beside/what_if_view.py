@@ -23,7 +23,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.put_beside import load_of, sides_of
 from lumvak.core.units import QuantityError
 from lumvak.ui.session import Session
-from lumvak.ui.speech import parse, said_of, say, say_hours, spoken, worded
+from lumvak.ui.speech import in_words, parse, said_of, say, say_hours, spoken, worded
 from lumvak.ui.stages.beside.other_file import OtherFile
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
@@ -248,7 +248,7 @@ def _flows(joining: JoinedSides) -> str:
 def _takes(sides: tuple[PackSide, ...], amps: float) -> str:
     carried = braking(sides, amps)
     if not carried:
-        return "Nothing is taken by either."
+        return in_words("Nothing is taken by either.")
     most = {it.side: it.carries_a for it in carried}
     shares = ", ".join(worded("{} takes {}", name, say(it, "A")) for name, it in most.items())
     bad = [it for it in carried if not it.holds]

@@ -185,7 +185,7 @@ class LibraryView(Page):
         series, parallel = int(work.series[place]), int(work.parallel[place])
         gives, warm = float(work.delivered_ah[place]), float(work.warmest_c[place])
         serves = bool(work.serves[place])
-        name = cell.name + (" · mine" if own else "")
+        name = cell.name + (in_words(" · mine") if own else "")
         keys = (
             cell.name.lower(),
             family,

@@ -296,7 +296,8 @@ class OptionsTable(QWidget):
             told = worded("{} packs, {} alike", len(options), alike)
         self.count.setText(told if len(options) else in_words("Nothing serves"))
         self.count.setToolTip(
-            "Packs that serve, and of how many cells they are" + (ALIKE_WORDS if alike > 1 else "")
+            in_words("Packs that serve, and of how many cells they are")
+            + (ALIKE_WORDS if alike > 1 else "")
         )
         head = (
             [] if brushed or evaluation.sized.choice.index is not None else [_own_row(evaluation)]

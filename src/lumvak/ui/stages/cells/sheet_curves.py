@@ -169,7 +169,7 @@ class SheetCurvesView(Page):
         own = {item.id for item in self._parts().cells}
         self._cell, self._own = cell, cell.id in own
         names = [
-            (item.id, item.name + (" · mine" if item.id in own else ""))
+            (item.id, item.name + (in_words(" · mine") if item.id in own else ""))
             for item in evaluation.sized.sized_pack.table.cells
         ]
         if [
@@ -196,17 +196,21 @@ class SheetCurvesView(Page):
 
     def _advice(self, cell: Cell) -> str:
         if not self._own:
-            return "Not of your own: duplicate it, and enter what its sheet draws."
+            return in_words("Not of your own: duplicate it, and enter what its sheet draws.")
         room = [curve for curve in cell.curves if curve.at_room]
         if not room:
-            return (
+            return in_words(
                 "Enter a slow discharge at 25 °C first, such as that at 0.2 C: it gives the "
                 "OCV. Until then the cell is taken to be as its family."
             )
         if len(room) == 1:
-            return "A second discharge at 25 °C, at 1 C or more, gives its resistance and lag."
+            return in_words(
+                "A second discharge at 25 °C, at 1 C or more, gives its resistance and lag."
+            )
         if len(room) == len(cell.curves):
-            return "One in the cold, at 1 C if the sheet has it, shows how it changes there."
+            return in_words(
+                "One in the cold, at 1 C if the sheet has it, shows how it changes there."
+            )
         return ""
 
     def _fill(self, cell: Cell, behaviour: Behaviour) -> None:
@@ -287,7 +291,7 @@ class SheetCurvesView(Page):
             asked = (record["amps"], record["celsius"])
             if place >= len(curves):
                 if not asked[0] > 0.0:
-                    return "a discharge needs a current, such as 1 A"
+                    return in_words("a discharge needs a current, such as 1 A")
                 self._draft = asked
                 continue
             if asked == (curves[place].current_a, curves[place].temperature_c):
@@ -303,7 +307,7 @@ class SheetCurvesView(Page):
         """A discharge without points yet; it is kept once it has some."""
         assert self._cell is not None
         if self._draft is not None:
-            return "enter the points of the discharge begun first"
+            return in_words("enter the points of the discharge begun first")
         taken = {
             round(curve.current_a / self._cell.capacity_typical_ah, 2)
             for curve in self._cell.curves
@@ -328,7 +332,7 @@ class SheetCurvesView(Page):
         curves = list(self._cell.curves)
         draft = self._marked >= len(curves)
         if draft and self._draft is None:
-            return "add a discharge first"
+            return in_words("add a discharge first")
         points = sorted((item["ah"], item["volts"]) for item in records)
         if draft and len(points) < LEAST_POINTS:
             # Kept in the grid as typed; there is no discharge of so few points.

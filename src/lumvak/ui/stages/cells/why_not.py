@@ -31,7 +31,7 @@ def rank_words(evaluation: Evaluation, place: int) -> str:
     weights = weights_of(evaluation.project.pack, evaluation.project.need.kind)
     first = weight_for_first(options.measures, weights, place)
     if not first:
-        return words + " No one weight would put it first."
+        return words + in_words(" No one weight would put it first.")
     name = min(first, key=lambda key: abs(first[key] - weights[key]))
     return words + (
         worded(

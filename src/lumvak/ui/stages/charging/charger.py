@@ -41,7 +41,7 @@ COLOURS = {
 def _stops_at(found: ChargerVerdict) -> str:
     """Where a charge stops; nothing over full is a share of it."""
     over = found.overcharges
-    return "over full" if over else say(found.stops_share, "%")
+    return in_words("over full") if over else say(found.stops_share, "%")
 
 
 COLUMNS = (
@@ -161,7 +161,7 @@ class ChargerView(Page):
         )
         wrong = [slip for slip in slips(topic.setting) if slip.code in ("nominal", "all-cells")]
         self.slips.setText(
-            "Common mistakes: "
+            in_words("Common mistakes: ")
             + "; ".join(
                 worded("{} is {}", say(slip.volts, "V"), spoken(slip.text)) for slip in wrong
             )

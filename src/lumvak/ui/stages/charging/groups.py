@@ -335,7 +335,7 @@ class ChargeGroupsView(Page):
 def _over_days(balancing: Balancing) -> Text:
     """Over how long groups come together as the pack is used, in words."""
     days = 0.0 if balancing.days is None else balancing.days
-    return phrase("over {}", core_said.say(days, "d")) if days >= 1.0 else "within a day"
+    return phrase("over {}", core_said.say(days, "d")) if days >= 1.0 else in_words("within a day")
 
 
 def _known(evaluation: Evaluation) -> bool:
@@ -371,12 +371,14 @@ def _evens(evaluation: Evaluation) -> Text:
     """What evens the groups out, for how long, what is left undone, where the heat goes."""
     charging = evaluation.project.charging
     if charging.at == "bottom":
-        return (
+        return in_words(
             "Balanced at the bottom nothing is bled; all begin empty, and the charge must stop at "
             "the first full group: a charger that knows the pack’s volts alone does not."
         )
     if not evaluation.charging.held.works:
-        return "Nothing balances them: groups drift apart by what they lose by themselves."
+        return in_words(
+            "Nothing balances them: groups drift apart by what they lose by themselves."
+        )
     balancing = evaluation.charging.balancing
     name = capital(balancing.name)
     if balancing.stop:

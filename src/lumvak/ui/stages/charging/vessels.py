@@ -70,7 +70,7 @@ class VesselsView(Drawing):
 
     def _said(self) -> str:
         if self.stand is None:
-            return "Groups as filled columns"
+            return in_words("Groups as filled columns")
         ah, charge = float(self.stand.ah[self.at]), float(self.stand.charge_ah[self.at])
         return worded(
             "Groups as filled columns. Group {}: {} in {}, {} lost at the top, {} at the bottom",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import digits, worded
+from lumvak.ui.speech import digits, in_words, worded
 
 # Less apart than this is no difference to anybody.
 TINY = 1e-4
@@ -17,7 +17,7 @@ def hand_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     cells = evaluation.project.hand.cells
     if not cells:
-        return "none measured"
+        return in_words("none measured")
     # Beside an old pack the new groups differ as its groups do, and the sums are alike.
     spread = evaluation.figures.get("hand.spread")
     if spread is not None:

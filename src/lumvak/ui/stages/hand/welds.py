@@ -306,5 +306,5 @@ def _number(value: float | None) -> str:
 
 def _drop(read: WeldRead) -> str:
     if read.drop_mv is None or read.current_a is None:
-        return "" if read.mohm is None else "four wires"
+        return "" if read.mohm is None else in_words("four wires")
     return worded("{} at {}", say(read.drop_mv, in_words("mV")), say(read.current_a, "A"))

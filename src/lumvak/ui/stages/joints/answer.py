@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
-from lumvak.ui.speech import spoken
+from lumvak.ui.speech import in_words, spoken
 
 VIEWS = (("table", "assembled pack"), ("conductors", "conductors"), ("making", "making"))
 
@@ -12,6 +12,6 @@ VIEWS = (("table", "assembled pack"), ("conductors", "conductors"), ("making", "
 def joints_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     if not evaluation.laid_out.series.setting.joints:
-        return "no series connection"
+        return in_words("no series connection")
     chosen = evaluation.laid_out.series.chosen
     return f"{spoken(chosen.part.said)}, {spoken(layers_name(chosen.layers))}"

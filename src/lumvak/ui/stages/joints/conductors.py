@@ -18,7 +18,7 @@ from lumvak.core.joints.candidates import Candidate, Setting
 from lumvak.core.joints.joint_figures import JointResult
 from lumvak.core.said import phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import round_figures, say, spoken
+from lumvak.ui.speech import in_words, round_figures, say, spoken
 from lumvak.ui.stages.joints.section_drawing import JointDrawing
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -299,7 +299,7 @@ def _row(item: Candidate, setting: Setting, school: str, chosen: bool, proposed:
 
     def limit(name: str) -> str:
         value = item.limits_a[name]
-        return "no limit" if math.isinf(value) else say(value, "A")
+        return in_words("no limit") if math.isinf(value) else say(value, "A")
 
     marks = {
         SCHOOL_COLUMN[name]: "crimson"

@@ -86,9 +86,9 @@ class WhatIf(QWidget):
 
     def _words(self, evaluation: Evaluation, broken: Broken, other: Variant | None) -> str:
         if broken.nothing:
-            return "Click a strip or a cell on the drawing to take it as broken."
+            return in_words("Click a strip or a cell on the drawing to take it as broken.")
         if other is None:
-            return "No current passes any more: the pack is dead."
+            return in_words("No current passes any more: the pack is dead.")
         layout = evaluation.laid_out.joined_pack.layout
         return worded(
             "The others then carry up to {} ({}) and {} in one piece ({}).",

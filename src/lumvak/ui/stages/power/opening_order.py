@@ -49,7 +49,7 @@ def _times(ratio: float) -> str:
     """How many times sooner, in words."""
     if not math.isfinite(ratio):
         return "—"
-    return "over 99 ×" if ratio > 99.0 else f"{round_figures(ratio)} ×"
+    return in_words("over 99 ×") if ratio > 99.0 else f"{round_figures(ratio)} ×"
 
 
 def _in_order(pair: Pair) -> str:

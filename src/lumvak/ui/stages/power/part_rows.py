@@ -163,7 +163,7 @@ def _empty_says(evaluation: Evaluation, key: str) -> Text:
         return phrase(
             "nothing limits a start of {}", core_said.say(evaluation.power.start.start_a, "A")
         )
-    return "" if key in OPTIONAL else "see what speaks against each below"
+    return "" if key in OPTIONAL else in_words("see what speaks against each below")
 
 
 def _of(evaluation: Evaluation, key: str) -> Text:
@@ -173,7 +173,7 @@ def _of(evaluation: Evaluation, key: str) -> Text:
 
 def _says(evaluation: Evaluation, key: str) -> Text:
     if key == "fuse":
-        return "as recommended" if evaluation.power.fuse.automatic else "serves"
+        return in_words("as recommended") if evaluation.power.fuse.automatic else "serves"
     if key == "surge" and evaluation.power.hot is not None:
         return phrase(
             "{} lost, {}",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 
 VIEWS = (("tests", "tests"), ("bench", "instruments"), ("proven", "as proven"))
 
@@ -13,5 +13,5 @@ def prove_answer(evaluation: Evaluation) -> str:
     readings = evaluation.project.proving.readings
     tests = len({item.test for item in readings})
     if not tests:
-        return "nothing measured"
+        return in_words("nothing measured")
     return worded("{} test{} taken", tests, "s" if tests > 1 else "")

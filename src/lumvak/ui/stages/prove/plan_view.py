@@ -12,7 +12,7 @@ from lumvak.core.proving.plan import SAFETY, Planned
 from lumvak.core.proving.proof import JudgedTest
 from lumvak.ui.bench_mode import BenchMode
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.prove.hand_steps import hand_steps
 from lumvak.ui.stages.prove.judged_chart import JudgedChart
 from lumvak.ui.stages.prove.prover import Prover
@@ -54,7 +54,7 @@ def _settles(line: _PlanLine) -> str:
         return "safety"
     share = max(item.settles, item.settles_warm)
     what = "run time" if item.settles >= item.settles_warm else "warmth"
-    return worded("{} of {}", f"{share:.0%}", what) if share >= 0.005 else "which part"
+    return worded("{} of {}", f"{share:.0%}", what) if share >= 0.005 else in_words("which part")
 
 
 def _takes(line: _PlanLine) -> str:

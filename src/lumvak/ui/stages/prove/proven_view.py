@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.correction import PARAMETERS, Corrected, Proven
 from lumvak.core.proving.proof import STANDINGS, PackProof
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, worded
+from lumvak.ui.speech import in_words, say, worded
 from lumvak.ui.stages.prove.moved_chart import Moved, MovedChart
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.widgets.flow import scrolled_body
@@ -122,9 +122,11 @@ def due_to(proof: PackProof) -> str:
         if abs(item.after - item.before) > MOVED * item.sigma_before
     ]
     if not proof.found.used:
-        return "Nothing was measured yet: the plan under “tests” says what would settle most."
+        return in_words(
+            "Nothing was measured yet: the plan under “tests” says what would settle most."
+        )
     if not moved:
-        return "Everything lies within one standard deviation of the design."
+        return in_words("Everything lies within one standard deviation of the design.")
     words = [
         worded(
             "{} {} than designed ({} instead of {})",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 
 VIEWS = (
     ("label", "label"),
@@ -25,5 +25,5 @@ def record_answer(evaluation: Evaluation) -> str:
     return (
         worded("{} {} in the log", count, "entry" if count == 1 else "entries")
         if count
-        else "not begun"
+        else in_words("not begun")
     )

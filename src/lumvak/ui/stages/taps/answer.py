@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 
 VIEWS = (("guide", "where they go"), ("check", "check"), ("harness", "harness"),
          ("voltages", "voltages"))  # fmt: skip
@@ -15,8 +15,10 @@ def taps_answer(evaluation: Evaluation) -> str:
     count = evaluation.sized.choice.series + 1
     if check.verdict is not None:
         if check.verdict.safe:
-            return "safe to plug in"
-        return "lead 0 not proven" if check.verdict.unproven else "do not plug in"
+            return in_words("safe to plug in")
+        return (
+            in_words("lead 0 not proven") if check.verdict.unproven else in_words("do not plug in")
+        )
     if check.read:
         return worded("{} of {} read", len(check.read), count)
     done = sum(number < count for number in leads.soldered)

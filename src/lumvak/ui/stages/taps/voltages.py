@@ -199,7 +199,7 @@ class VoltagesView(Page):
         if len(measured) == evaluation.sized.choice.series:
             told = explained(item.volts.tolist(), measured)
             self.shown.setText(
-                "Against the cells in hand: "
+                in_words("Against the cells in hand: ")
                 + " ".join(f"{spoken(one.words)} {spoken(one.do)}".strip() for one in told[:3])
             )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import worded
+from lumvak.ui.speech import in_words, worded
 
 if TYPE_CHECKING:
     from lumvak.core.trouble.diagnosis import Diagnosis
@@ -17,7 +17,7 @@ def trouble_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
     wanted = evaluation.project.trouble
     if wanted.complaint is None:
-        return "no complaint"
+        return in_words("no complaint")
     count = len(wanted.readings)
     template = "{}, {} reading" if count == 1 else "{}, {} readings"
     return worded(template, wanted.complaint.replace("-", " "), count)
