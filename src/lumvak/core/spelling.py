@@ -70,8 +70,8 @@ def spoken(
         return spelled(text, spelling)
     if isinstance(text, Said):
         values = [spoken(value, spelling, sentences) for value in text.values]
-        first = text.first if text.first != "small" or not sentences else ""
-        return _begun(sentences.get(text.template, text.template).format(*values), first)
+        said = sentences.get(text.template, text.template).format(*values)
+        return _begun(said, text.first, ours=not sentences)
     if isinstance(text, Listed):
         items = [spoken(item, spelling, sentences) for item in text.items]
         between, last = (sentences.get(sign, sign) for sign in (text.between, text.last))
@@ -90,8 +90,7 @@ def placed(
         template = sentences.get(text.template, text.template)
         parts = [placed(value, spelling, sentences) for value in text.values]
         plain, places = _filled(template, parts)
-        first = text.first if text.first != "small" or not sentences else ""
-        return _begun(plain, first), places
+        return _begun(plain, text.first, ours=not sentences), places
     if isinstance(text, Listed):
         between, last = (sentences.get(sign, sign) for sign in (text.between, text.last))
         many = len(text.items)
@@ -127,10 +126,11 @@ def _pieces(template: str) -> tuple[tuple[str, str | None, str | None, str | Non
     return tuple(Formatter().parse(template))
 
 
-def _begun(text: str, first: str) -> str:
+def _begun(text: str, first: str, *, ours: bool) -> str:
+    """A text with its first letter as asked; a noun of another language may keep its capital."""
     if first == "capital":
         return text[:1].upper() + text[1:]
-    return small(text) if first == "small" else text
+    return small(text) if first == "small" and ours else text
 
 
 @lru_cache(8192, typed=True)

@@ -8,6 +8,7 @@ from typing import Any
 
 from lumvak.cli.command import Refuse
 from lumvak.cli.named import NotKnown, named
+from lumvak.cli.parts.at_hand import catalogue_of
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
@@ -17,21 +18,15 @@ from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.cells.sheet_reading import curve_said, fit_told
 from lumvak.core.run.one_cell import one_cell
 from lumvak.core.spelling import spoken
-from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem
 
 USUAL_RATES = (0.2, 1.0, 2.0)
 
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Print how a cell behaves; 0 when done, 2 where it is not known or a file is no good."""
-    try:
-        catalogue, problems = load_catalogue(chosen.catalogue)
-    except FileProblem as problem:
-        complain("lumvak cell", problem)
+    catalogue = catalogue_of(chosen)
+    if catalogue is None:
         return 2
-    for text in problems:
-        complain("lumvak cell", text)
     try:
         cell = catalogue.cells[named(chosen.cell, catalogue.cells, "cell")]
     except NotKnown as problem:

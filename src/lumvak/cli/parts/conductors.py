@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from msgspec.structs import replace
 
 from lumvak.cli.command import Refuse
+from lumvak.cli.parts.at_hand import catalogue_of
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
-from lumvak.cli.told import complain
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.catalogue.conductors import Conductor
-from lumvak.core.checked import NotAccepted, renewed
+from lumvak.core.checked import D, NotAccepted, renewed
 from lumvak.core.conductors.lead_wire import wire_limits_a, wire_options
 from lumvak.core.document.joints import Joints
 from lumvak.core.document.power import Leads
@@ -22,9 +22,7 @@ from lumvak.core.joints.candidates import MOST_LAYERS, Allowed, Candidate
 from lumvak.core.joints.proposal import over_span
 from lumvak.core.spelling import gauge_name, spoken
 from lumvak.core.time_current import peak_allowance
-from lumvak.files.catalogue_file import load_catalogue
 from lumvak.files.power_records import finite
-from lumvak.files.problem import FileProblem
 
 CRITERIA = ("temperature", "rule", "loss")
 CRITERION_HEADS = ("by temperature", "by A/mm²", "by drop")
@@ -32,20 +30,17 @@ CRITERION_HEADS = ("by temperature", "by A/mm²", "by drop")
 CRITERION = {"temperature": "temperature", "density": "rule", "loss": "loss"}
 
 
-def _catalogue(chosen: argparse.Namespace) -> Catalogue | None:
+def _allowed(record: D, wanted: Mapping[str, Any], refuse: Refuse) -> D:
+    """A record with what was given of it; what is not accepted is refused."""
     try:
-        catalogue, problems = load_catalogue(chosen.catalogue)
-    except FileProblem as problem:
-        complain(chosen.command, problem)
-        return None
-    for text in problems:
-        complain(chosen.command, text)
-    return catalogue
+        return renewed(record, {name: it for name, it in wanted.items() if it is not None})
+    except NotAccepted as problem:
+        refuse(spoken(problem.said))
 
 
 def wire(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Which wires carry a current as a pair of leads; 1 where none does."""
-    catalogue = _catalogue(chosen)
+    catalogue = catalogue_of(chosen)
     if catalogue is None:
         return 2
     changes = {
@@ -56,10 +51,7 @@ def wire(chosen: argparse.Namespace, refuse: Refuse) -> int:
         "bundled": chosen.bundled or None,
         "school": CRITERION[chosen.criterion],
     }
-    try:
-        leads = renewed(Leads(), {key: it for key, it in changes.items() if it is not None})
-    except NotAccepted as problem:
-        refuse(spoken(problem.said))
+    leads = _allowed(Leads(), changes, refuse)
     options = wire_options(catalogue.wires.values(), leads, chosen.current, chosen.ambient)
     rows = [
         {
@@ -100,7 +92,7 @@ def _wire_text(rows: Sequence[dict[str, Any]], chosen: argparse.Namespace) -> st
 
 def strip(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """Which strips and busbars carry a current between two welds; 1 where none does."""
-    catalogue = _catalogue(chosen)
+    catalogue = catalogue_of(chosen)
     if catalogue is None:
         return 2
     changes = {
@@ -108,10 +100,7 @@ def strip(chosen: argparse.Namespace, refuse: Refuse) -> int:
         "rule_a_per_mm2": chosen.density,
         "loss_mv": chosen.drop,
     }
-    try:
-        joints = renewed(Joints(), {key: it for key, it in changes.items() if it is not None})
-    except NotAccepted as problem:
-        refuse(spoken(problem.said))
+    joints = _allowed(Joints(), changes, refuse)
     allowed = Allowed(
         1.0,
         joints.rise_limit_k,

@@ -12,6 +12,7 @@ from msgspec import to_builtins
 
 from lumvak.cli.command import Refuse, did_you_mean
 from lumvak.cli.named import NotKnown, named
+from lumvak.cli.parts.at_hand import catalogue_of
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
 from lumvak.cli.told import complain
@@ -20,8 +21,6 @@ from lumvak.core.fields import Field, fields_of
 from lumvak.core.record import Document
 from lumvak.core.spelling import spoken
 from lumvak.core.units import BY_UNIT, COUNT, QuantityError, parse
-from lumvak.files.catalogue_file import load_catalogue
-from lumvak.files.problem import FileProblem
 
 # What of a part is shown where parts of its kind are listed.
 SHOWN = {
@@ -53,13 +52,9 @@ SIGNS: dict[str, Callable[[Any, Any], bool]] = {
 
 def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     """List kinds of parts, parts of a kind, or one part; 1 where none is found."""
-    try:
-        catalogue, problems = load_catalogue(chosen.catalogue)
-    except FileProblem as problem:
-        complain(chosen.command, problem)
+    catalogue = catalogue_of(chosen)
+    if catalogue is None:
         return 2
-    for text in problems:
-        complain(chosen.command, text)
     if chosen.kind is None:
         counts = {kind: len(getattr(catalogue, kind)) for kind in PART_KINDS}
         tell(chosen, counts, lambda: table(("kind", "parts"), _counted(counts)))

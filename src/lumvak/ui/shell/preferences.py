@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from typing import Any
 
@@ -41,17 +41,22 @@ def paper_of(settings: Settings, desktop: QLocale) -> str:
     return settings.paper or ("letter" if desktop.measurementSystem() == US else "a4")
 
 
+def sentences_by(settings: Settings, desktop: QLocale) -> Mapping[str, str]:
+    """Sentences of the language that is preferred, else of that of the desktop."""
+    return sentences_of(language_of(settings.language, desktop.name()))
+
+
 def speak_as(settings: Settings) -> None:
     """Have everything said in the language and the spelling preferred, before there is a window."""
     desktop = QLocale.system()
-    SPEECH.sentences = sentences_of(language_of(settings.language, desktop.name()))
+    SPEECH.sentences = sentences_by(settings, desktop)
     SPEECH.spelling = spelled_by(settings, desktop)
 
 
 def take(settings: Settings, session: Session) -> None:
     """Have everything of a window said as is preferred."""
     desktop = QLocale.system()
-    SPEECH.sentences = sentences_of(language_of(settings.language, desktop.name()))
+    SPEECH.sentences = sentences_by(settings, desktop)
     session.paper, session.sounds = paper_of(settings, desktop), settings.sounds
     session.spell_as(spelled_by(settings, desktop))
 

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from lumvak.ui.language import turn
 from lumvak.ui.session import Session
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.choice import ChoiceRow
@@ -35,7 +34,6 @@ class StagePages:
         if key not in self.made:
             with waiting():
                 made = next(stage for stage in STAGES if stage.key == key).page(self._session)
-            turn(made)
             self.made[key] = made
             self._stack.addWidget(made)
             if view := self._left.get(key):
