@@ -172,8 +172,8 @@ def _said(rect: QRect) -> str:
     return f"{rect.x()},{rect.y()} {rect.width()}x{rect.height()}"
 
 
-def turns_of(window: Window, stage: str) -> Iterator[str]:
-    """Each word of each choice in view at a stage, taken and then taken back."""
+def turns_of(window: Window, stage: str, every: int = 1) -> Iterator[str]:
+    """Each word of each choice in view at a stage, or one of so many, taken and then taken back."""
     stack = window.session.undo_stack
     page = window.stages[stage]
     top = getattr(page, "view", None)
@@ -181,9 +181,7 @@ def turns_of(window: Window, stage: str) -> Iterator[str]:
         if choice is top or not choice.isVisible() or isinstance(choice, Several):
             continue
         before = choice.value
-        for value in choice.offered:
-            if value == before:
-                continue
+        for value in [it for it in choice.offered if it != before][::every]:
             place = stack.index()
             choice.picked.emit(value)
             yield f"{choice.name}: {value}"

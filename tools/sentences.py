@@ -10,6 +10,7 @@ from __future__ import annotations
 import ast
 import re
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 SOURCE = Path(__file__).resolve().parent.parent / "src" / "lumvak"
@@ -30,17 +31,19 @@ TAKES_KEYS = {
 }  # fmt: skip
 
 
+@cache
 def sentences() -> dict[str, str]:
     """Every sentence by its template, and where it stands first."""
     found: dict[str, str] = {}
     for room in ROOMS:
         for path in sorted((SOURCE / room).rglob("*.py")):
             place = path.relative_to(SOURCE).as_posix()
-            for text, line in _said(ast.parse(path.read_text("utf-8"))):
+            for text, line in _said(_nodes(path)):
                 found.setdefault(text, f"{place}:{line}")
     return found
 
 
+@cache
 def window_words() -> dict[str, str]:
     """Single words of the window as well, and where each stands first.
 
@@ -49,9 +52,9 @@ def window_words() -> dict[str, str]:
     """
     found: dict[str, str] = {}
     for path in sorted((SOURCE / "ui").rglob("*.py")):
-        tree = ast.parse(path.read_text("utf-8"))
-        silent = {*_quiet(tree), *_keys(tree)}
-        for node in ast.walk(tree):
+        nodes = _nodes(path)
+        silent = {*_quiet(nodes), *_keys(nodes)}
+        for node in nodes:
             if isinstance(node, ast.Constant) and isinstance(node.value, str):
                 text, place = node.value, path.relative_to(SOURCE).as_posix()
                 seen = re.search(r"[A-Za-z]{2,}", text) and "\n" not in text
@@ -60,36 +63,55 @@ def window_words() -> dict[str, str]:
     return found
 
 
-def _keys(tree: ast.Module) -> Iterator[int]:
-    for node in ast.walk(tree):
+def _nodes(path: Path) -> list[ast.AST]:
+    return list(_walk(ast.parse(path.read_text("utf-8"))))
+
+
+def _walk(node: ast.AST) -> Iterator[ast.AST]:
+    """A node and all within it, in the order of the source: ``ast.walk`` in a third of the time."""
+    waiting = [node]
+    while waiting:
+        node = waiting.pop()
+        yield node
+        within: list[ast.AST] = []
+        for value in vars(node).values():
+            if isinstance(value, list):
+                within += [part for part in value if isinstance(part, ast.AST)]
+            elif isinstance(value, ast.AST) and not isinstance(value, ast.expr_context):
+                within.append(value)
+        waiting += reversed(within)
+
+
+def _keys(nodes: list[ast.AST]) -> Iterator[int]:
+    for node in nodes:
         if isinstance(node, ast.Subscript):
             yield id(node.slice)
         elif isinstance(node, ast.Compare):
-            yield from (id(part) for part in ast.walk(node))
+            yield from map(id, _walk(node))
         elif isinstance(node, ast.Call) and _name(node.func) in TAKES_KEYS:
             yield from map(id, node.args)
 
 
-def _said(tree: ast.Module) -> Iterator[tuple[str, int]]:
+def _said(nodes: list[ast.AST]) -> Iterator[tuple[str, int]]:
     """Constants that are said: in what puts sentences together, in tables, or by their form."""
-    quiet = set(_quiet(tree))
+    quiet = set(_quiet(nodes))
     within = {
         id(part)
-        for node in ast.walk(tree)
+        for node in nodes
         if isinstance(node, ast.Call) and _name(node.func) in SAYS
         for argument in (*node.args, *(word.value for word in node.keywords))
-        for part in ast.walk(argument)
+        for part in _walk(argument)
     }
     # Tables of words, and kinds that are said by their own names.
     tables = {
         id(part)
-        for node in ast.walk(tree)
+        for node in nodes
         if isinstance(node, ast.Dict)
         or (isinstance(node, ast.Subscript) and _name(node.value) == "Literal")
         for value in (node.values if isinstance(node, ast.Dict) else [node.slice])
-        for part in ast.walk(value)
+        for part in _walk(value)
     }
-    for node in ast.walk(tree):
+    for node in nodes:
         if isinstance(node, ast.JoinedStr) and id(node) not in quiet:
             template = "".join(
                 str(part.value) if isinstance(part, ast.Constant) else "{}" for part in node.values
@@ -114,9 +136,9 @@ def _name(node: ast.expr) -> str:
     return node.id if isinstance(node, ast.Name) else ""
 
 
-def _quiet(tree: ast.Module) -> Iterator[int]:
+def _quiet(nodes: list[ast.AST]) -> Iterator[int]:
     """Constants that nobody reads: docstrings, annotations, keys, forms within ``f`` strings."""
-    for node in ast.walk(tree):
+    for node in nodes:
         if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
             first = node.body[0] if node.body else None
             if isinstance(first, ast.Expr):
@@ -124,7 +146,7 @@ def _quiet(tree: ast.Module) -> Iterator[int]:
         if isinstance(node, ast.Call) and _name(node.func) == "Rule":
             yield id(node.args[0])
         if isinstance(node, ast.JoinedStr):
-            yield from (id(part) for part in ast.walk(node) if part is not node)
+            yield from (id(part) for part in _walk(node) if part is not node)
 
 
 if __name__ == "__main__":

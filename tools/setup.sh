@@ -6,6 +6,8 @@
 set -eu
 root=$(CDPATH='' cd -- "$(dirname -- "$0")" && pwd)
 cd "$root"
+# What is compiled is kept, or each process would compile all of it again.
+unset PYTHONDONTWRITEBYTECODE
 
 say() { printf '%s\n' "$*" >&2; }
 

@@ -265,7 +265,7 @@ def test_forms_narrow_the_cells_and_a_name_is_never_hidden(
     capsys: pytest.CaptureFixture[str], catalogue: Catalogue
 ) -> None:
     def forms(*flags: str) -> set[str]:
-        options = size_json(capsys, "--top", "60", *flags)["options"]
+        options = size_json(capsys, "--top", "12", *flags)["options"]
         return {catalogue.cells[option["cell"]].format for option in options}
 
     assert forms() <= {"18650", "21700", "26650", "32700"}

@@ -1,16 +1,22 @@
 """A real window over a session of its own."""
 
 from collections.abc import Iterator
+from copy import copy
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from lumvak.core.catalogue.catalogue import Catalogue
+from lumvak.files.catalogue_file import load_catalogue, own_parts_folder
+from lumvak.files.problem import stamp_of
+from lumvak.ui import application
 from lumvak.ui.application import make_application, make_window
 from lumvak.ui.handbook.pages import Handbook
-from lumvak.ui.session import Session
+from lumvak.ui.session import Opened, Session, read_project
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
 from tests.conftest import BARROW
@@ -35,6 +41,40 @@ def no_questions(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
         if isinstance(widget, Window | Handbook):
             widget.deleteLater()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
+
+class _Before:
+    """What was opened before: the same file over the same parts is worked out once."""
+
+    def __init__(self, catalogue: Catalogue) -> None:
+        self._catalogue = catalogue
+        self._opened: dict[tuple[str, bytes], Opened] = {}
+
+    def load(self) -> tuple[Catalogue, tuple[str, ...]]:
+        return load_catalogue() if own_parts_folder().is_dir() else (self._catalogue, ())
+
+    def read(self, file: Path, catalogue: Catalogue) -> Opened:
+        if catalogue is not self._catalogue or not file.is_file():
+            return read_project(file, catalogue)
+        key = file.name, file.read_bytes()
+        if key not in self._opened:
+            self._opened[key] = read_project(file, catalogue)
+        opened = self._opened[key]
+        steps = copy(opened.steps)
+        steps._slots, steps.ran = dict(steps._slots), []
+        return replace(opened, path=file, stamp=stamp_of(file), steps=steps)
+
+
+@pytest.fixture(scope="session")
+def before(catalogue: Catalogue) -> _Before:
+    return _Before(catalogue)
+
+
+@pytest.fixture(autouse=True)
+def opened_before(before: _Before, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Windows begin with what another test has worked out; each has a copy of the steps."""
+    monkeypatch.setattr(application, "load_catalogue", before.load)
+    monkeypatch.setattr(application, "read_project", before.read)
 
 
 def forget(window: Window) -> None:

@@ -6,7 +6,8 @@ function of what it is given, and runs again only where that has changed.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from functools import partial
 from itertools import chain
 
 import numpy as np
@@ -126,6 +127,11 @@ def _standing(
             return trial
         stopped = own.settled(_and_stopped, stopped, place, stops)
     return None
+
+
+def worker(catalogue: Catalogue) -> Callable[[Project], Evaluation]:
+    """Works out projects that differ little, one after the other: what stays is used again."""
+    return partial(evaluate, catalogue=catalogue, steps=Steps())
 
 
 def _and_stopped(before: Stopped, place: int, stops: tuple[str, ...]) -> Stopped:

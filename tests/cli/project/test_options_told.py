@@ -18,6 +18,7 @@ def test_refusals_are_in_words(capsys: pytest.CaptureFixture[str]) -> None:
 
 def test_what_stops_another_option_is_said(capsys: pytest.CaptureFixture[str]) -> None:
     """At 400 V no BMS serves, and that is said in a sentence."""
-    main(["size", "--rated-voltage", "400V", "--current", "300A", "--runtime", "6min"])
+    words = ("--rated-voltage", "400V", "--current", "300A", "--runtime", "6min", "--top", "2")
+    main(["size", *words])
     out = capsys.readouterr().out
     assert "stop" in out and "no-board" not in out

@@ -5,7 +5,7 @@ import random
 from lumvak.core.catalogue.catalogue import Catalogue
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluate import evaluate, worker
 from lumvak.core.specification.contradictions import contradictions, empty_parts
 from lumvak.core.specification.fuse import fuse_missed, fuse_spec, main_fuse_asked
 from lumvak.core.spelling import spoken
@@ -24,7 +24,7 @@ def test_a_thin_wire_and_a_high_peak_have_no_fuse(barrow: Project, catalogue: Ca
     # None of two hundred drawn ones does.
     for _ in range(200):
         assert fuse_missed(spec, random_part("fuse", evaluation, draw), asked)
-    found = contradictions(evaluation, lambda item: evaluate(item, catalogue))
+    found = contradictions(evaluation, worker(catalogue))
     fuse = next(item for item in found if item.part == "fuse")
     assert "hold" in spoken(fuse.between[0]) and "spare" in spoken(fuse.between[1])
     assert fuse.changes

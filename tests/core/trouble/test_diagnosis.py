@@ -6,6 +6,7 @@ from lumvak.core.trouble.case import case_of
 from lumvak.core.trouble.diagnosis import diagnosed, grouped, share_of
 from lumvak.core.trouble.readings import TroubleReading
 from lumvak.files.catalogue_file import load_catalogue
+from tests.length import so_many
 
 CASE = case_of(14, load_catalogue()[0].chemistries["nmc"])
 THREE = [
@@ -16,12 +17,13 @@ THREE = [
 
 
 def test_most_are_found_in_few_readings() -> None:
-    found = [one_single(seed) for seed in range(40)]
-    assert sum(it.rank == 0 for it in found) >= 36
-    assert sorted(it.readings for it in found)[20] <= 3
-    assert sum(one_sound(seed).rank == 0 for seed in range(10)) >= 9
-    assert sum(one_strange(seed).rank == 0 for seed in range(10)) >= 8
-    assert sum(one_pair(seed).rank <= 2 for seed in range(10)) >= 9
+    singles, others = so_many(16, 40), so_many(4, 10)
+    found = [one_single(seed) for seed in range(singles)]
+    assert sum(it.rank == 0 for it in found) >= 0.9 * singles
+    assert sorted(it.readings for it in found)[singles // 2] <= 3
+    assert sum(one_sound(seed).rank == 0 for seed in range(others)) >= others - 1
+    assert sum(one_strange(seed).rank == 0 for seed in range(others)) >= others - 2
+    assert sum(one_pair(seed).rank <= 2 for seed in range(others)) >= others - 1
 
 
 def test_volts_that_jump_behind_steady_cells_are_the_bms() -> None:

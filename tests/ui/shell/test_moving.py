@@ -11,6 +11,7 @@ from lumvak.ui.shell.moving import first_field
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
 from lumvak.ui.widgets.grid import Grid
+from tests.length import so_many
 from tests.sizes import turns_of, views_of
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -118,7 +119,7 @@ def test_tab_leaves_every_grid(qtbot: QtBot, window: Window) -> None:
     window.session.edit({"arrangement.room.kind": "outline", "arrangement.kept_free": ()})
     walked: set[str] = set()
     for stage, view in views_of(window):
-        for turn in chain(("",), turns_of(window, stage)):
+        for turn in chain(("",), turns_of(window, stage, so_many(4, 1))):
             QApplication.processEvents()
             for grid in window.stages[stage].findChildren(Grid):
                 table = grid.table

@@ -13,7 +13,7 @@ from lumvak.cli.command import Refuse
 from lumvak.cli.project.reading import evaluation_of, read_evaluation
 from lumvak.cli.spelled import say
 from lumvak.cli.table import table, tell
-from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluate import worker
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.joints.candidates import layers_name
@@ -54,8 +54,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
 
 
 def _contradictions(evaluation: Evaluation) -> tuple[Contradiction, ...]:
-    catalogue = evaluation.sized.parts
-    return contradictions(evaluation, lambda project: evaluate(project, catalogue))
+    return contradictions(evaluation, worker(evaluation.sized.parts))
 
 
 def _parts(evaluation: Evaluation, wanted: str | None) -> list[PartSpec]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 import numpy as np
@@ -177,8 +177,18 @@ def _boxes(shapes: Shapes, more_mm: float) -> Shapes:
 
 def _unlike(*columns: Array | Mask) -> Index:
     """One row of each kind: in a lattice the same few places come again and again."""
-    rows = np.round(np.column_stack([np.asarray(item, dtype=float) for item in columns]), 2)
-    return np.asarray(np.unique(rows, axis=0, return_index=True)[1], dtype=np.intp)
+    rows = np.round(np.stack([np.asarray(item, dtype=float) for item in _each(columns)]), 2)
+    order = np.lexsort(rows)
+    ordered = rows[:, order]
+    first = np.ones(len(order), dtype=bool)
+    first[1:] = (ordered[:, 1:] != ordered[:, :-1]).any(axis=0)
+    return np.asarray(order[first], dtype=np.intp)
+
+
+def _each(columns: Iterable[Array | Mask]) -> Iterator[Array | Mask]:
+    """Columns one by one, those of places (M, 2) as two."""
+    for column in columns:
+        yield from column.T if column.ndim == 2 else (column,)
 
 
 def rectangles(start: Array, end: Array, width_mm: Array, reach_mm: float) -> Shapes:

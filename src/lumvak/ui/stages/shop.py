@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound, PartKey
-from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluate import worker
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.record import Unfit
@@ -304,9 +304,9 @@ class ShopView(Page):
     def _find_ways(self) -> None:
         """Try what would open a window that nothing lies in, and say so."""
         session = self.session
-        catalogue = session.evaluation.sized.parts
+        evaluation = session.evaluation
         with waiting():
-            found = contradictions(session.evaluation, lambda other: evaluate(other, catalogue))
+            found = contradictions(evaluation, worker(evaluation.sized.parts))
         for item in found:
             if item.part != self.part:
                 continue

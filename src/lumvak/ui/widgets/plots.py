@@ -74,8 +74,9 @@ class Plot(pg.PlotWidget):  # type: ignore[misc]
 
     def __init__(self, **wanted: Any) -> None:
         axes = {side: NumberAxis(side) for side in ("left", "bottom")}
-        super().__init__(background=THEME.colour("sheet"), **{"axisItems": axes, **wanted})
-        self.setMenuEnabled(False)
+        # A menu that nobody is shown is not made: it costs more than the plot.
+        made = {"axisItems": axes, "enableMenu": False, **wanted}
+        super().__init__(background=THEME.colour("sheet"), **made)
         self.setMouseEnabled(x=False, y=False)
         self.hideButtons()
         self.disableAutoRange()
