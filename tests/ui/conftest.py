@@ -1,7 +1,6 @@
 """A real window over a session of its own."""
 
 from collections.abc import Iterator
-from copy import copy
 from pathlib import Path
 
 import pytest
@@ -59,10 +58,7 @@ class _Before:
         key = file.name, file.read_bytes()
         if key not in self._opened:
             self._opened[key] = read_project(file, catalogue)
-        opened = self._opened[key]
-        steps = copy(opened.steps)
-        steps._slots, steps.ran = dict(steps._slots), []
-        return replace(opened, path=file, stamp=stamp_of(file), steps=steps)
+        return replace(self._opened[key], path=file, stamp=stamp_of(file))
 
 
 @pytest.fixture(scope="session")
@@ -72,7 +68,7 @@ def before(catalogue: Catalogue) -> _Before:
 
 @pytest.fixture(autouse=True)
 def opened_before(before: _Before, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Windows begin with what another test has worked out; each has a copy of the steps."""
+    """Windows begin with what another test has worked out."""
     monkeypatch.setattr(application, "load_catalogue", before.load)
     monkeypatch.setattr(application, "read_project", before.read)
 
