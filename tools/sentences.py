@@ -8,13 +8,16 @@ themselves are listed in the same form.
 from __future__ import annotations
 
 import ast
+import json
 import re
 from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 
 SOURCE = Path(__file__).resolve().parent.parent / "src" / "lumvak"
-ROOMS = ("core", "files", "ui", "cli")
+ROOMS = ("core", "files", "bench", "ui", "cli")
+# What these say is said to instruments.
+ASKS = {f"bench/simulated/{name}.py" for name in ("helper", "instruments", "scpi")}
 SAYS = {"phrase", "worded", "listed", "sentences", "capital", "in_line", "about"}
 # Letters, and no name of a key, a path or a file.
 WORDS = re.compile(r"[A-Za-zµΩ°]")
@@ -38,8 +41,13 @@ def sentences() -> dict[str, str]:
     for room in ROOMS:
         for path in sorted((SOURCE / room).rglob("*.py")):
             place = path.relative_to(SOURCE).as_posix()
+            if place in ASKS:
+                continue
             for text, line in _said(_nodes(path)):
                 found.setdefault(text, f"{place}:{line}")
+    # Chemistries are shown by the names that the parts which come with the program give them.
+    parts = json.loads((SOURCE / "data" / "parts" / "chemistries.json").read_text("utf-8"))
+    found.update({item["name"]: "data/parts/chemistries.json" for item in parts["chemistries"]})
     return found
 
 
@@ -139,7 +147,7 @@ def _name(node: ast.expr) -> str:
 def _quiet(nodes: list[ast.AST]) -> Iterator[int]:
     """Constants that nobody reads: docstrings, annotations, keys, forms within ``f`` strings."""
     for node in nodes:
-        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef):
+        if isinstance(node, ast.Module | ast.ClassDef | ast.FunctionDef | ast.AsyncFunctionDef):
             first = node.body[0] if node.body else None
             if isinstance(first, ast.Expr):
                 yield id(first.value)

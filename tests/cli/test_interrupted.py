@@ -6,6 +6,7 @@ import signal
 import subprocess
 import sys
 import time
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -22,6 +23,15 @@ def spent_s(pid: int) -> float:
     return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
 
 
+@pytest.fixture
+def hearing() -> Iterator[None]:
+    """Interruptions are heard of, also where these tests were begun behind a shell."""
+    before = signal.signal(signal.SIGINT, signal.default_int_handler)
+    yield
+    signal.signal(signal.SIGINT, before)
+
+
+@pytest.mark.usefixtures("hearing")
 @pytest.mark.parametrize(
     "words",
     [

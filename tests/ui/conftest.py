@@ -1,6 +1,7 @@
 """A real window over a session of its own."""
 
 from collections.abc import Iterator
+from copy import copy
 from pathlib import Path
 
 import pytest
@@ -58,7 +59,8 @@ class _Before:
         key = file.name, file.read_bytes()
         if key not in self._opened:
             self._opened[key] = read_project(file, catalogue)
-        return replace(self._opened[key], path=file, stamp=stamp_of(file))
+        opened = self._opened[key]
+        return replace(opened, path=file, stamp=stamp_of(file), steps=copy(opened.steps))
 
 
 @pytest.fixture(scope="session")

@@ -7,6 +7,7 @@ function of what it is given, and runs again only where that has changed.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from copy import copy
 from functools import partial
 from itertools import chain
 
@@ -129,9 +130,12 @@ def _standing(
     return None
 
 
-def worker(catalogue: Catalogue) -> Callable[[Project], Evaluation]:
-    """Works out projects that differ little, one after the other: what stays is used again."""
-    return partial(evaluate, catalogue=catalogue, steps=Steps())
+def worker(catalogue: Catalogue, steps: Steps | None = None) -> Callable[[Project], Evaluation]:
+    """Works out projects that differ little, one after the other: what stays is used again.
+
+    It begins with what ``steps`` hold, and leaves them as they are.
+    """
+    return partial(evaluate, catalogue=catalogue, steps=copy(steps or Steps()))
 
 
 def _and_stopped(before: Stopped, place: int, stops: tuple[str, ...]) -> Stopped:

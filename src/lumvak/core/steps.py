@@ -25,6 +25,12 @@ class Steps:
         self._place = ""
         self.ran: list[str] = []
 
+    def __copy__(self) -> Steps:
+        """Steps that go on from here by themselves."""
+        other = Steps()
+        other._slots, other._place = dict(self._slots), self._place
+        return other
+
     def at(self, place: str) -> Steps:
         """The same steps for a place of their own: one step may stand in several."""
         other = Steps()

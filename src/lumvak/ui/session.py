@@ -17,7 +17,7 @@ from lumvak.core.catalogue.catalogue import Catalogue, PartsFile
 from lumvak.core.document.edit import with_values
 from lumvak.core.document.part_names import change_words
 from lumvak.core.document.project import Project
-from lumvak.core.evaluate import evaluate
+from lumvak.core.evaluate import evaluate, worker
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.figures.figure import Figure
 from lumvak.core.figures.finding import Finding
@@ -206,6 +206,10 @@ class Session(QObject):
         words = text or change_words(fresh, self.evaluation.sized.parts, changes)
         edit = UndoEdit(lambda it: self.take(*it), before, after, words, merges)
         self.undo_stack.push(edit)
+
+    def trial(self) -> Callable[[Project], Evaluation]:
+        """Works out other projects beside the one at hand, from where that stands."""
+        return worker(self.evaluation.sized.parts, self._steps)
 
     def refuse(self, entry: RefusedEntry) -> None:
         """Have what was typed wait in its field, on the stage that is open."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -22,10 +23,14 @@ class Speech:
 
 
 SPEECH = Speech()
+# Where sentences and words that stand in one text are parted; steps have numbers.
+BETWEEN = re.compile(r"((?<=[.?!…]) +|: |; |, | \| |\n|^\d+  |(?<=\n)\d+  )")
 
 
 def spoken(text: Text | int) -> str:
     """What is said as text."""
+    if isinstance(text, str):
+        return in_words(text)
     return spelling.spoken(text, SPEECH.spelling, SPEECH.sentences)
 
 
@@ -37,7 +42,28 @@ def worded(template: str, *values: object) -> str:
 
 def in_words(text: str) -> str:
     """A word or sentence of the window's own in the language in force; anything else as it is."""
-    return SPEECH.sentences.get(text, text)
+    if not SPEECH.sentences:
+        return text
+    found = SPEECH.sentences.get(text)
+    return _pieced(text) if found is None else found
+
+
+def _pieced(text: str) -> str:
+    """Several sentences and words in one text, each in the language in force."""
+    parts, said, at = BETWEEN.split(text), "", 0
+    while at < len(parts):
+        # As much as is known as one: a sentence may have more of them within.
+        for end in range(len(parts), at, -1):
+            ours = "".join(parts[at:end])
+            whole = SPEECH.sentences.get(ours)
+            if whole is None and ours.endswith("."):
+                whole = SPEECH.sentences.get(ours[:-1])
+                whole = None if whole is None else f"{whole}."
+            if whole is not None:
+                break
+        said += parts[at] if whole is None else whole
+        at = at + 1 if whole is None else end
+    return said
 
 
 def said_of(error: Exception) -> str:

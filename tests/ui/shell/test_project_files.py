@@ -15,7 +15,7 @@ from lumvak.files.problem import FileProblem
 from lumvak.files.project_file import load_project, save_project
 from lumvak.ui import session as session_module
 from lumvak.ui.application import make_window
-from lumvak.ui.session import RECOVERY_DELAY_MS, Session
+from lumvak.ui.session import RECOVERY_DELAY_MS, Session, read_project
 from lumvak.ui.shell.project_files import LARGE_BYTES, with_suffix
 from lumvak.ui.shell.window import Window
 from tests.conftest import BARROW, TRIMMER
@@ -299,6 +299,7 @@ def test_who_writes_while_the_window_starts_is_asked_about(
         return text
 
     monkeypatch.setattr("lumvak.ui.session.read_text", read_and_written_over)
+    monkeypatch.setattr("lumvak.ui.application.read_project", read_project)
     window = make_window(qapp, path)
     assert window.session.changed_outside
     window.close()

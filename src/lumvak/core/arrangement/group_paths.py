@@ -179,16 +179,15 @@ def _ways_in_room(task: Task, free: BaseGeometry, held: Lattices) -> Iterator[Wa
                     snake(sites, band, across),
                 )
         if uneven:
-            for name, along, back in (
-                ("the left", sites.column, 1),
-                ("the right", sites.column, -1),
-                ("above", sites.row, 1),
-                ("below", sites.row, -1),
+            for side, name, along, back in (
+                ("left", "grown from the left", sites.column, 1),
+                ("right", "grown from the right", sites.column, -1),
+                ("above", "grown from above", sites.row, 1),
+                ("below", "grown from below", sites.row, -1),
             ):
-                key = f"grown-{name.removeprefix('the ')}{'t' * run}"
                 yield Way(
-                    key,
-                    phrase("grown from {}", name),
+                    f"grown-{side}{'t' * run}",
+                    name,
                     sites,
                     grown_path(sites, along * back, parallel),
                 )

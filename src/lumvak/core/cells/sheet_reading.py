@@ -171,7 +171,7 @@ def fit_told(cell: Cell, behaviour: Behaviour) -> tuple[tuple[Text, Text], ...]:
         ("at 5 % charge", phrase("{} times that at half{}", low, from_curves)),
         (phrase("at {}", say(0.0, "°C")), phrase("{} times that at {}", cold, say(25.0, "°C"))),
         (
-            "lag",
+            phrase("lag"),
             phrase(
                 "{} s{}: at 1 C {} of the charge is not had",
                 digits(behaviour.lag_s, ".0f"),

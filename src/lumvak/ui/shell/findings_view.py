@@ -72,7 +72,9 @@ class FindingsView(QWidget):
         count = worded("{} at this stage", len(findings)) if findings else "nothing at this stage"
         known = {item.code for item in self.findings or ()}
         fresh = [
-            f"{item.severity}: {spoken(item.text)}" for item in findings if item.code not in known
+            f"{in_words(item.severity)}: {spoken(item.text)}"
+            for item in findings
+            if item.code not in known
         ]
         # What is new is in the name, for a name that changes is announced.
         new = worded(", new: {}", "; ".join(fresh)) if fresh and self.findings is not None else ""
@@ -83,7 +85,7 @@ class FindingsView(QWidget):
 
     def _tell(self) -> None:
         names = [
-            f"{item.severity}: {head}. {body}"
+            f"{in_words(item.severity)}: {head}. {body}"
             for item, ((head, _), (body, _)) in zip(self.findings or (), self._said, strict=True)
         ]
         self._spots.show(names, max(self._current, 0))

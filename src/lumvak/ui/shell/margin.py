@@ -7,7 +7,6 @@ from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -63,7 +62,7 @@ class Margin(QWidget):
         self.title = plain("")
         self.title.setWordWrap(True)
         self.title.setFont(THEME.font("stage", strong=True))
-        notice = QLabel("To notice")
+        notice = plain("To notice")
         notice.setFont(THEME.font("stage", strong=True))
         self.scroll_area = scrolled(self.findings)
         rule = QFrame()

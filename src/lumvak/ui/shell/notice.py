@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from lumvak.ui.speech import in_words
 from lumvak.ui.widgets.marks import draw_mark
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.words import plain
@@ -32,7 +33,7 @@ class Notice(QWidget):
         """Show ``text``; each action is a word and what it does, and one more closes the line."""
         self.severity = severity
         self.text.setText(text)
-        self.setAccessibleName(f"{severity}: {text}")
+        self.setAccessibleName(f"{in_words(severity)}: {text}")
         for button in self.buttons:
             self._layout.removeWidget(button)
             button.deleteLater()
@@ -40,7 +41,7 @@ class Notice(QWidget):
         for word, do in (*actions, ("close", self.hide)):
             button = QPushButton(word)
             # Whoever comes here by keys hears what it is about.
-            button.setAccessibleDescription(f"{severity}: {text}")
+            button.setAccessibleDescription(f"{in_words(severity)}: {text}")
             button.clicked.connect(self.hide)
             if do != self.hide:
                 button.clicked.connect(do)

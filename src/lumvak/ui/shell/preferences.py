@@ -7,7 +7,7 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QLocale, Qt
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QWidget
 
 from lumvak.core.checked import renewed
 from lumvak.core.document.hand import Meter
@@ -22,7 +22,7 @@ from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.entry import EntryField
 from lumvak.ui.widgets.flow import scrolled
 from lumvak.ui.widgets.theme import TEXT_SIZES, THEME
-from lumvak.ui.widgets.words import heading, soft
+from lumvak.ui.widgets.words import heading, plain, soft
 
 WIDE, HIGH = 640, 470
 METER = (("percent", FRACTION, "of the reading"), ("digits", COUNT, "digits of"),
@@ -186,7 +186,7 @@ class Preferences(Over):
             change("meter", fresh)
 
     def _add(self, rows: QGridLayout, name: str, title: str, field: QWidget) -> None:
-        label, row = QLabel(title), rows.rowCount()
+        label, row = plain(title), rows.rowCount()
         label.setBuddy(field)
         rows.addWidget(label, row, 0)
         rows.addWidget(field, row, 1, Qt.AlignmentFlag.AlignLeft)

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from lumvak.core.document.power import AS_SPECIFIED_ID
 from lumvak.core.document.shopping import MOST_OF_A_KIND, GivenFigure, PartFound, PartKey
-from lumvak.core.evaluate import worker
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.joints.candidates import layers_name
 from lumvak.core.record import Unfit
@@ -306,7 +305,7 @@ class ShopView(Page):
         session = self.session
         evaluation = session.evaluation
         with waiting():
-            found = contradictions(evaluation, worker(evaluation.sized.parts))
+            found = contradictions(evaluation, session.trial())
         for item in found:
             if item.part != self.part:
                 continue

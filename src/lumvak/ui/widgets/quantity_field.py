@@ -53,7 +53,7 @@ class QuantityField(QWidget):
         self.setObjectName(path)
         self.setToolTip(tip(field.description))
         self.shown_text = ""
-        self.label = QLabel(label)
+        self.label = plain(label)
         self.edit = EntryField()
         self.edit.setAccessibleName(label)
         self.edit.setMinimumWidth(THEME.px(width))

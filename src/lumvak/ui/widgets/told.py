@@ -12,7 +12,7 @@ from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
-from lumvak.ui.speech import digits, worded
+from lumvak.ui.speech import digits, in_words, worded
 from lumvak.ui.widgets.theme import THEME
 
 # So many points are told of each curve of a plot.
@@ -25,6 +25,11 @@ class Told(Struct, frozen=True):
     name: str
     heads: tuple[str, ...]
     rows: Sequence[tuple[str, ...]]
+
+    @property
+    def heard(self) -> str:
+        """All rows in one text, for those who do not see them."""
+        return "; ".join(" ".join(map(in_words, row)) for row in self.rows)
 
 
 def told_by(widget: QWidget) -> Told | None:

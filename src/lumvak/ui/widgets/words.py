@@ -17,9 +17,28 @@ WRAP = int(Qt.TextFlag.TextWordWrap)
 HIGHEST_PX = 100_000
 
 
+class Label(QLabel):
+    """A text in the language in force, whenever it is set."""
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__(in_words(text))
+
+    def setText(self, text: str | None) -> None:
+        """Show a text."""
+        super().setText(in_words(text or ""))
+
+    def setAccessibleName(self, name: str | None) -> None:
+        """Tell a name to those who do not see the text."""
+        super().setAccessibleName(in_words(name or ""))
+
+    def setToolTip(self, text: str | None) -> None:
+        """Tell more where the pointer rests."""
+        super().setToolTip(in_words(text or ""))
+
+
 def plain(text: str) -> QLabel:
     """A label that shows its text as it is, whatever it looks like: names come from elsewhere."""
-    label = QLabel(text)
+    label = Label(text)
     label.setTextFormat(Qt.TextFormat.PlainText)
     return label
 
@@ -33,12 +52,12 @@ def tip(text: str) -> str:
 
 def heading(text: str) -> QLabel:
     """A section heading."""
-    label = plain(in_words(text))
+    label = plain(text)
     label.setFont(THEME.font("section", strong=True))
     return label
 
 
-class Wrapped(QLabel):
+class Wrapped(Label):
     """A text that goes on in the next line, and is never lower than its lines."""
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -63,12 +82,12 @@ class Wrapped(QLabel):
 
 def soft(text: str, *, wrap: bool = False) -> QLabel:
     """A line of soft text."""
-    label = Wrapped() if wrap else QLabel()
+    label = Wrapped() if wrap else Label()
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setObjectName("soft")
     label.setFont(THEME.font("table"))
     label.setWordWrap(wrap)
-    label.setText(in_words(text))
+    label.setText(text)
     return label
 
 

@@ -38,7 +38,7 @@ class BandsDrawn(Drawing):
         """Show the parts of a pack."""
         self.links = tuple(sorted(audit.links, key=lambda it: it.continuous.value))
         self.promised_a, self.weakest = audit.found.promised_a, audit.set_by.key
-        self.setAccessibleName("; ".join(" ".join(row) for row in self.told().rows))
+        self.setAccessibleName(self.told().heard)
         self.updateGeometry()
         self.update()
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent, QWheelEvent
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QWidget
 
 from lumvak.core.document.edit import field_of, value_at
 from lumvak.ui.session import Session
@@ -48,7 +48,7 @@ class SeenBox(QWidget):
         self.session, self.path = session, path
         self.setObjectName(path)
         self.setToolTip(tip(field.description))
-        self.label = QLabel(field.title)
+        self.label = plain(field.title)
         self.box = _Box()
         self.box.setAccessibleName(field.title)
         self.box.setFixedWidth(THEME.px(BOX_PX))
@@ -97,7 +97,7 @@ class GroupVolts(QWidget):
         super().__init__()
         self.session = session
         self.setObjectName(self.path)
-        self.label = QLabel("Groups at rest")
+        self.label = plain("Groups at rest")
         self.edit = EntryField()
         self.edit.setAccessibleName(in_words("Volts of each group at rest"))
         self.edit.setPlaceholderText(in_words("3.71 3.70 3.71 …, from the − end"))

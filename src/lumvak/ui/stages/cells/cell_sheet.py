@@ -67,7 +67,8 @@ class Checklist(QWidget):
         self.checks = checks
         self.setAccessibleName(
             "; ".join(
-                f"{spoken(item.text)}: {'said' if item.said else 'not said'}" for item in checks
+                worded("{}: said" if item.said else "{}: not said", spoken(item.text))
+                for item in checks
             )
         )
         self.setMinimumHeight(THEME.px(19 * len(checks)))

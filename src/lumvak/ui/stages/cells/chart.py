@@ -185,7 +185,7 @@ class ChartView(Page):
         if len(x):
             self.plot.show_whole(self._range(self.across, x), self._range(self.up, y))
         words = ", ".join(
-            f"{mark} {FAMILY_NAMES[name]}"
+            f"{mark} {in_words(FAMILY_NAMES[name])}"
             for name, mark in (
                 ("cobalt", "●"),
                 ("phosphate", "■"),

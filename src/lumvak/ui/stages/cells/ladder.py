@@ -119,7 +119,7 @@ class LadderView(QWidget):
     def _paint_window_words(self, painter: QPainter, box: QRectF) -> None:
         painter.setFont(THEME.font("note", strong=True, table=True))
         stop, highest = (
-            f"{self._stop_words} {say(self._stop, 'V')}",
+            f"{in_words(self._stop_words)} {say(self._stop, 'V')}",
             worded("max. {}", say(self._highest, "V")),
         )
         metrics = QFontMetrics(painter.font())
@@ -158,7 +158,7 @@ class LadderView(QWidget):
                 painter.drawText(
                     QRectF(THEME.px(10), rect.top(), THEME.px(110), rect.height()),
                     middle,
-                    rung.family,
+                    in_words(rung.family),
                 )
                 family = rung.family
             painter.setFont(THEME.font("table", strong=rung.serves, table=True))

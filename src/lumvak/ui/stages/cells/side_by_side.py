@@ -62,7 +62,7 @@ class _ComparedColumns(QWidget):
         names = [
             f"{side.title}, {spoken(side.subtitle)}: "
             + ", ".join(
-                f"{measure.name} {spoken(entry.text)} {spoken(entry.difference)}".strip()
+                f"{in_words(measure.name)} {spoken(entry.text)} {spoken(entry.difference)}".strip()
                 for measure, entry in zip(MEASURES, side.entries, strict=True)
             )
             for side in self.sides
@@ -96,7 +96,7 @@ class _ComparedColumns(QWidget):
             painter.drawLine(QPointF(0, line.bottom()), QPointF(right, line.bottom()))
             painter.setFont(THEME.font("table"))
             painter.setPen(THEME.colour("soft"))
-            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, measure.name)
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, in_words(measure.name))
             for at, side in enumerate(self.sides):
                 column = self.column_rect(at)
                 cell = QRectF(column.left(), line.top(), column.width(), line.height())

@@ -15,7 +15,7 @@ from lumvak.core.charging.topic import floor_of
 from lumvak.core.evaluation import Evaluation
 from lumvak.core.said import Text, capital, phrase
 from lumvak.ui.session import Session
-from lumvak.ui.speech import digits, in_words, say, shown, shown_in, worded
+from lumvak.ui.speech import digits, in_words, say, shown, shown_in, spoken, worded
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
 from lumvak.ui.widgets.pages import Page
 from lumvak.ui.widgets.plots import (
@@ -221,9 +221,9 @@ class CeilingView(Page):
         self.here.setValue(float(shown(here, "°C")))
         self.cold.show_whole((warmths[0], warmths[-1]), round_range(0.0, 1.15 * max(most, amps)))
         sensors = 0 if topic.setting.board is None else topic.setting.board.sensors
-        words = cold_words(cell, here, amps, most, sensors)
+        said = spoken(cold_words(cell, here, amps, most, sensors))
         self.cold_says.setText(
-            worded("Charged at {}: {}{}", say(here, "°C"), words[:1].lower(), words[1:])
+            worded("Charged at {}: {}{}", say(here, "°C"), said[:1].lower(), said[1:])
         )
 
 

@@ -190,11 +190,13 @@ class VesselsView(Drawing):
                 self._word(painter, place.rect, foot + THEME.px(2), str(number + 1))
             painter.setPen(THEME.colour("ink"))
             if number in below:
-                self._word(painter, place.rect, foot + THEME.px(18), below[number])
+                self._word(painter, place.rect, foot + THEME.px(18), in_words(below[number]))
             if words[number]:
                 colour = "copper" if "small" in words[number] else "ink"
                 painter.setPen(THEME.colour(colour))
-                self._word(painter, place.rect, THEME.px(2), ", ".join(words[number]))
+                self._word(
+                    painter, place.rect, THEME.px(2), ", ".join(map(in_words, words[number]))
+                )
 
     def _word(self, painter: QPainter, rect: QRectF, top: float, text: str) -> None:
         """A word about the middle of a vessel, within the picture."""

@@ -90,10 +90,15 @@ class NeedDrawing(Drawing):
         painter.setPen(THEME.colour("verdigris"))
         left = Qt.AlignmentFlag.AlignLeft
         painter.drawText(
-            QRectF(box.left() + 4, top + 2, 200, 20), left, f"{window.stop_words} {say(stop, 'V')}"
+            QRectF(box.left() + 4, top + 2, 200, 20),
+            left,
+            f"{in_words(window.stop_words)} {say(stop, 'V')}",
         )
         metrics = painter.fontMetrics()
-        words = f"{window.stop_words} {say(stop, 'V')}", worded("max. {}", say(highest, "V"))
+        words = (
+            f"{in_words(window.stop_words)} {say(stop, 'V')}",
+            worded("max. {}", say(highest, "V")),
+        )
         crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
         second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(

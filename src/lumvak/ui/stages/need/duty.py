@@ -10,7 +10,6 @@ from msgspec.structs import asdict
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QPushButton,
     QVBoxLayout,
@@ -29,7 +28,7 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.grid_columns import GridColumn, Record, quantity_column
 from lumvak.ui.widgets.quantity_field import FieldChoice, edit_or_why, try_edit
 from lumvak.ui.widgets.theme import THEME
-from lumvak.ui.widgets.words import soft
+from lumvak.ui.widgets.words import plain, soft
 
 
 class DutyPanel(QWidget):
@@ -76,7 +75,7 @@ class DutyPanel(QWidget):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(THEME.px(3))
         head = QHBoxLayout()
-        head.addWidget(QLabel("Steps that repeat"))
+        head.addWidget(plain("Steps that repeat"))
         head.addStretch(1)
         head.addWidget(self.unit)
         outer.addLayout(head)

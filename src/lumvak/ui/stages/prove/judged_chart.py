@@ -32,9 +32,7 @@ class JudgedChart(Drawing):
     def show_figures(self, figures: Sequence[JudgedFigure]) -> None:
         """Show the figures of a test."""
         self.figures = tuple(figures)
-        self.setAccessibleName(
-            "; ".join(" ".join(row) for row in self.told().rows) or in_words("nothing expected")
-        )
+        self.setAccessibleName(self.told().heard or in_words("nothing expected"))
         self.updateGeometry()
         self.update()
 
@@ -61,13 +59,15 @@ class JudgedChart(Drawing):
         painter.setFont(THEME.font("table", table=True))
         painter.setPen(THEME.colour("ink"))
         align = Qt.AlignmentFlag
-        painter.drawText(words, align.AlignLeft | align.AlignVCenter, item.observable.label)
+        painter.drawText(
+            words, align.AlignLeft | align.AlignVCenter, in_words(item.observable.label)
+        )
         expected, measured = item.expected, item.measured
         colour = {"outside": "crimson", "inside": "verdigris"}.get(item.verdict, "soft")
         unit = item.observable.unit
         said = worded("expected {}", say(expected.value, unit))
         if measured is not None:
-            said = f"{say(measured.value, unit)}, {said}: {item.verdict}"
+            said = f"{say(measured.value, unit)}, {said}: {in_words(item.verdict)}"
         painter.setPen(THEME.colour(colour))
         painter.drawText(words, align.AlignRight | align.AlignVCenter, said)
         left, width = bar.left() + 0.5 * (1.0 - WIDE) * bar.width(), WIDE * bar.width()

@@ -37,7 +37,7 @@ class MovedChart(Drawing):
     def show_moved(self, moved: Sequence[Moved]) -> None:
         """Show figures."""
         self.moved = tuple(moved)
-        self.setAccessibleName("; ".join(" ".join(row) for row in self.told().rows))
+        self.setAccessibleName(self.told().heard)
         self.updateGeometry()
         self.update()
 

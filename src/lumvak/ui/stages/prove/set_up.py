@@ -42,7 +42,7 @@ class SetUpDrawing(Drawing):
     def show_test(self, guide: TestGuide, part: str = "") -> None:
         """Show what a test connects; a ``part`` of the path is the one that is read."""
         self.guide, self.part = guide, part
-        self.setAccessibleName("; ".join(" ".join(row) for row in self.told().rows))
+        self.setAccessibleName(self.told().heard)
         self.update()
 
     def told(self) -> Told:
