@@ -34,6 +34,7 @@ settings.load_profile("lumvak")
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
+HOMES = ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME")
 DEMOS = Path(__file__).parents[1] / "src" / "lumvak" / "data" / "demos"
 BARROW = DEMOS / "orchard-barrow.lumvak.json"
 TRIMMER = DEMOS / "hedge-trimmer.lumvak.json"
@@ -42,7 +43,7 @@ TRIMMER = DEMOS / "hedge-trimmer.lumvak.json"
 @pytest.fixture(autouse=True)
 def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     home = tmp_path / "home"
-    for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+    for name in HOMES:
         monkeypatch.setenv(name, str(home / name))
     return home
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
     QAbstractScrollArea,
+    QApplication,
     QComboBox,
     QLabel,
     QLineEdit,
@@ -29,6 +30,7 @@ from lumvak.ui.widgets.choice import ChoiceRow, Several
 # What a frame or a rounding takes.
 SLACK_PX = 2
 LEAST_ROWS = 4
+SIZES = ((1280, 800), (1024, 700), (960, 640))
 FIELD_PX, ARROW_PX = 8, 18
 
 
@@ -42,6 +44,27 @@ def views_of(window: Window) -> Iterator[tuple[str, str]]:
             if view:
                 page.show_view(view)  # type: ignore[attr-defined]
             yield stage.key, view
+
+
+def focus() -> QWidget:
+    found = QApplication.focusWidget()
+    assert found is not None
+    return found
+
+
+def settled() -> None:
+    """Let what waits be done."""
+    for _ in range(5):
+        QApplication.processEvents()
+
+
+def faults_in_views(window: Window) -> list[str]:
+    """What is wrong in all views at the size that the window has."""
+    found = []
+    for stage, view in views_of(window):
+        settled()
+        found += [f"{stage}/{view}: {fault}" for fault in faults_of(window)]
+    return found
 
 
 def shown_in(widget: QWidget) -> Iterator[QWidget]:

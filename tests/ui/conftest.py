@@ -38,7 +38,7 @@ def no_questions(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     yield
     # A window that lingers is styled again with each that follows.
     for widget in QApplication.topLevelWidgets():
-        if isinstance(widget, Window | Handbook):
+        if isinstance(widget, Window | Handbook) and not widget.property("shared"):
             widget.deleteLater()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -20,8 +21,11 @@ from PyQt6.QtWidgets import (
     QTableWidget,
     QWidget,
 )
+from pytestqt.qtbot import QtBot
 
 from lumvak.files.languages import sentences_of
+from lumvak.ui.bench_mode import BenchMode
+from lumvak.ui.laid_over.over import Over
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH, in_words
 from tests.sizes import faults_of, views_of
@@ -95,6 +99,65 @@ def test_no_word_is_left_in_ours_and_nothing_is_cut_in_any_view(
             cut |= {f"{place}, {size}: {fault}" for fault in faults_of(german)}
     assert "\n".join(sorted(left)) == ""
     assert "\n".join(sorted(cut)) == ""
+
+
+OVER = ("&New …", "S&helf", "Pr&actise", "&Drawings as rows", "&Find anything", "&Preferences")
+BENCHES = {
+    "joints": ("making",),
+    "charging": ("log",),
+    "hand": ("measure", "groups"),
+    "taps": ("guide", "check"),
+    "prove": ("tests",),
+    "trouble": ("find",),
+}
+
+
+def test_no_word_is_left_in_ours_in_what_lies_over_the_window(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(
+        "lumvak.ui.laid_over.practising.card_path", lambda: tmp_path / "practise.json"
+    )
+    doing = {begin: it for begin in OVER for name, it in window.menus.actions if begin in name}
+    assert len(doing) == len(OVER)
+    turned_to(window, "de")
+    window.go_to("joints")
+    theirs, left, seen = set(GERMAN.values()), set(), 0
+    for begin, action in doing.items():
+        action.trigger()
+        QApplication.processEvents()
+        over = [it for it in window.findChildren(Over) if it.isVisible()]
+        assert over, begin
+        for page in over:
+            for text in shown(page):
+                seen += 1
+                if in_ours(text, theirs):
+                    left.add(f"{begin}: {text}")
+            page.leave()
+    SPEECH.sentences = {}
+    assert seen > 200
+    assert "\n".join(sorted(left)) == ""
+
+
+@pytest.mark.parametrize("stage", BENCHES)
+def test_no_word_is_left_in_ours_at_the_bench(qtbot: QtBot, german: Window, stage: str) -> None:
+    theirs, left = set(GERMAN.values()), set()
+    for view in BENCHES[stage]:
+        german.open_stage(stage)
+        german.stages[stage].show_view(view)  # type: ignore[attr-defined]
+        german.begin_bench()
+        bench = next((it for it in QApplication.topLevelWidgets() if type(it) is BenchMode), None)
+        # Where nothing is measured yet there are no steps.
+        if bench is None:
+            assert stage in ("hand", "prove", "trouble"), view
+            continue
+        for _ in range(4):
+            left |= {f"{view}: {text}" for text in shown(bench) if in_ours(text, theirs)}
+            qtbot.keyClick(bench.entry if bench.entry.isVisible() else bench, Qt.Key.Key_Return)
+        bench.close()
+        bench.deleteLater()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    assert "\n".join(sorted(left)) == ""
 
 
 def test_the_window_goes_to_another_language_and_back(window: Window) -> None:

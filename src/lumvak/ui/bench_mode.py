@@ -179,7 +179,7 @@ class BenchMode(QWidget):
             if shown:
                 words, drawn = step.sides[place]
                 name.setText(words)
-                view.setAccessibleName(words)
+                view.setAccessibleName(in_words(words))
                 view.show_drawn(drawn)
                 if step.near_mm is not None:
                     view.look_at(*step.near_mm, CLOSE)

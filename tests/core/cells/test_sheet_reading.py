@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from lumvak.core.catalogue.catalogue import Catalogue
-from lumvak.core.cells.behaviour import behaviour_of
+from lumvak.core.catalogue.cells import Cell
+from lumvak.core.cells.behaviour import Behaviour, behaviour_of
 from lumvak.core.cells.sheet_reading import (
     Corner,
     curve_of,
@@ -19,6 +20,7 @@ from lumvak.core.cells.sheet_reading import (
     pulse_of,
     traced,
 )
+from lumvak.core.said import Text
 from lumvak.core.spelling import spoken
 from lumvak.core.units import QuantityError
 from tests.core.cells.test_sheet_fit import MADE, of, with_sheet
@@ -106,19 +108,23 @@ def test_curves_and_pulses_say_what_is_wrong_with_them() -> None:
     assert pulse_of(0.5, 10.0, 25.0, 0.02).ohm == 0.02
 
 
+def told_of(cell: Cell, behaviour: Behaviour) -> dict[str, Text]:
+    return {spoken(label): words for label, words in fit_told(cell, behaviour)}
+
+
 def test_the_fit_is_told_with_how_far_it_is_off(catalogue: Catalogue) -> None:
     cell = catalogue.cells[MADE]
     plain = behaviour_of(cell, catalogue.chemistry_of(cell))
     assert curve_told(plain, 0) == ("", "")
-    assert "as its family" in spoken(dict(fit_told(cell, plain))["lag"])
-    assert "few points" not in dict(fit_told(cell, plain))
+    assert "as its family" in spoken(told_of(cell, plain)["lag"])
+    assert "few points" not in told_of(cell, plain)
     sheet = with_sheet(cell, of(catalogue), cold=True)
     found = behaviour_of(sheet, catalogue.chemistry_of(sheet))
     off, end = curve_told(found, 3)
     assert spoken(off).endswith(" mV")
     assert float(spoken(off).split()[0]) < 20.0
     assert abs(float(spoken(end).split()[0].replace("\u2212", "-"))) < 1.0
-    told = dict(fit_told(sheet, found))
+    told = told_of(sheet, found)
     assert "as its family" not in spoken(told["lag"])
     assert "typical 4.8 Ah" in spoken(told["full to empty, by OCV"])
     assert "in the cold" not in told

@@ -1,26 +1,16 @@
 """All of the window is reached by keys."""
 
-from itertools import chain
-
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.shell.moving import first_field
 from lumvak.ui.shell.window import Window
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.widgets.grid import Grid
-from tests.length import so_many
-from tests.sizes import turns_of, views_of
+from tests.sizes import focus
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
-
-
-def focus() -> QWidget:
-    found = QApplication.focusWidget()
-    assert found is not None
-    return found
 
 
 def test_alt_and_a_number_lands_on_the_first_field(qtbot: QtBot, window: Window) -> None:
@@ -34,28 +24,6 @@ def test_alt_and_a_number_lands_on_the_first_field(qtbot: QtBot, window: Window)
     qtbot.keyClick(window, Qt.Key.Key_1, ALT)
     assert isinstance(focus(), QLineEdit)
     assert focus().accessibleName() == "Rated voltage"
-
-
-def test_views_have_numbers_and_neighbours(qtbot: QtBot, window: Window) -> None:
-    for stage in STAGES:
-        window.go_to(stage.key)
-        for place, (view, _) in enumerate(stage.views):
-            qtbot.keyClick(window, Qt.Key(Qt.Key.Key_1 + place), CONTROL)
-            page = window.stages[stage.key]
-            assert page.view.value == view  # type: ignore[attr-defined]
-            assert page.isAncestorOf(focus())
-    window.go_to("joints")
-    order = [view for view, _ in next(stage.views for stage in STAGES if stage.key == "joints")]
-    qtbot.keyClick(window, Qt.Key.Key_1, CONTROL)
-    for view in (*order[1:], order[0]):
-        qtbot.keyClick(window, Qt.Key.Key_PageDown, CONTROL)
-        assert window.stages["joints"].view.value == view  # type: ignore[attr-defined]
-    qtbot.keyClick(window, Qt.Key.Key_PageUp, CONTROL)
-    assert window.stages["joints"].view.value == order[-1]  # type: ignore[attr-defined]
-    # A stage without views keeps its page.
-    window.go_to("run")
-    qtbot.keyClick(window, Qt.Key.Key_4, CONTROL)
-    assert window.stage == "run"
 
 
 def test_f6_goes_around_the_window(qtbot: QtBot, window: Window) -> None:
@@ -113,25 +81,6 @@ def test_enter_on_a_finding_goes_to_where_it_is_cured(qtbot: QtBot, window: Wind
     stage = window.stages["joints"]
     assert stage.view.value == "conductors"  # type: ignore[attr-defined]
     assert stage.isAncestorOf(focus())
-
-
-def test_tab_leaves_every_grid(qtbot: QtBot, window: Window) -> None:
-    window.session.edit({"arrangement.room.kind": "outline", "arrangement.kept_free": ()})
-    walked: set[str] = set()
-    for stage, view in views_of(window):
-        for turn in chain(("",), turns_of(window, stage, so_many(4, 1))):
-            QApplication.processEvents()
-            for grid in window.stages[stage].findChildren(Grid):
-                table = grid.table
-                if not table.isVisible() or not table.isEnabled():
-                    continue
-                for back in (False, True):
-                    table.setFocus()
-                    key = Qt.Key.Key_Backtab if back else Qt.Key.Key_Tab
-                    qtbot.keyClick(focus(), key)
-                    assert not (focus() is table or table.isAncestorOf(focus())), (view, turn)
-                walked.add(table.accessibleName())
-    assert len(walked) >= 12
 
 
 def test_tab_goes_from_the_build_line_into_the_stage_and_through_all_parts(

@@ -13,15 +13,11 @@ from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.session import Session
 from lumvak.ui.shell.window import Window
 from lumvak.ui.shell.working_view import precise
-from lumvak.ui.stages.cells import stage as cells
 from lumvak.ui.stages.cells.stage import CellsStage
-from lumvak.ui.stages.joints import stage as joints
 from lumvak.ui.stages.need.stage import NeedStage
 from lumvak.ui.stages.order import STAGES
-from lumvak.ui.stages.power import stage as power
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.quantity_field import QuantityField
-from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.theme import SHEETS, THEME
 from tests.conftest import TRIMMER
 from tests.length import LONG
@@ -177,21 +173,6 @@ def test_every_stage_opens_in_both_sheets_and_at_larger_text(qtbot: QtBot, windo
                 assert corner == SHEETS[sheet].sheet.lower()  # type: ignore[index]
     stored = load_settings(settings_path())[0]
     assert (stored.sheet, stored.text_percent) == ("light", 150)
-
-
-def test_every_head_of_a_table_has_a_tip(window: Window) -> None:
-    views = {"cells": cells.VIEWS, "joints": joints.VIEWS, "power": power.VIEWS}
-    walked: set[str] = set()
-    for key in (item.key for item in STAGES):
-        window.open_stage(key)
-        stage = window.stages[key]
-        for view, _ in views.get(key, ()):
-            stage.show_view(view)  # type: ignore[attr-defined]
-        for table in stage.findChildren(RowsTable):
-            for column in table.rows_model.columns:
-                walked.add(column.head)
-                assert column.tip or not column.head, (key, column.head)
-    assert len(walked) > 100
 
 
 def test_figures_are_reached_and_explained_by_keys(qtbot: QtBot, window: Window) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lumvak.core.said import Text, listed, phrase, say, sentences
+from lumvak.core.said import Text, in_line, listed, phrase, say, sentences
 from lumvak.core.taps.faults import OPEN, Fault, Name
 from lumvak.core.taps.hypotheses import Hypothesis
 from lumvak.core.taps.readings import JOINT, MAIN_MINUS, MAIN_PLUS, Case
@@ -191,19 +191,22 @@ def groups_said(found: TapVerdict) -> Text:
     )
 
 
+def nothing_wrong_said(found: TapVerdict) -> Text:
+    """What is known where no lead is known to be wrong, and what is read next."""
+    then = "" if found.next is None else next_said(found.next)
+    if found.safe:
+        return sentences("Every lead reads as its tap does.", groups_said(found), then)
+    return sentences(
+        "The totals fit, but an open lead 0 reads 0 V too. It is told only from it upwards.", then
+    )
+
+
 def verdict_said(case: Case, found: TapVerdict) -> Text:
     """The verdict in sentences: of the leads, of the groups, what remains, what to do and read."""
     if found.safe:
-        then = "" if found.next is None else next_said(found.next)
-        return sentences(
-            "Safe to plug in: every lead reads as its tap does.", groups_said(found), then
-        )
+        return phrase("Safe to plug in: {}", in_line(nothing_wrong_said(found)))
     if found.unproven:
-        return sentences(
-            "Not yet safe: the totals fit, but an open lead 0 reads 0 V too. It is told "
-            "only from it upwards.",
-            "" if found.next is None else next_said(found.next),
-        )
+        return phrase("Not yet safe: {}", in_line(nothing_wrong_said(found)))
     parts: list[Text] = ["Do not plug in."]
     if len(found.hypotheses) == 1:
         parts += [said(found.hypotheses[0]), repair(found.hypotheses[0])]

@@ -91,7 +91,7 @@ class Finder(Over):
 
         self.table.show_rows(LazyRows(len(self.found), row, self._at))
         self.table.show_chosen()
-        self.line.setAccessibleName(f"{FINDS}: {self._heard()}")
+        self.line.setAccessibleName(f"{in_words(FINDS)}: {self._heard()}")
 
     def _heard(self) -> str:
         """What is marked, for the name of the line: one that changes is announced."""

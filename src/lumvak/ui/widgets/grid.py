@@ -129,7 +129,7 @@ class Grid(QWidget):
             head = QTableWidgetItem(in_words(column.head))
             head.setTextAlignment(_side(column))
             self.table.setHorizontalHeaderItem(place, head)
-        self.table.setAccessibleName(name)
+        self.table.setAccessibleName(in_words(name))
         self.table.setItemDelegate(_Delegate(self))
         self.table.itemChanged.connect(self._changed)
         self.add = QPushButton("add a row")

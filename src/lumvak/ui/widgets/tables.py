@@ -121,7 +121,7 @@ class RowsTable(QTableView):
         # As high as all of it, for what is around it is scrolled.
         self.whole = False
         self.setModel(self.rows_model)
-        self.setAccessibleName(name)
+        self.setAccessibleName(in_words(name))
         self.setShowGrid(False)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)

@@ -304,6 +304,9 @@ def next_text_size(step: int) -> int:
 
 def dress(app: QApplication) -> None:
     """Give the application the sheet and text size in force."""
-    app.setFont(THEME.font("table"))
-    app.setPalette(THEME.palette())
-    app.setStyleSheet(THEME.style_sheet())
+    sheet = THEME.style_sheet()
+    # The same again would style every widget anew.
+    if app.styleSheet() != sheet:
+        app.setFont(THEME.font("table"))
+        app.setPalette(THEME.palette())
+        app.setStyleSheet(sheet)

@@ -47,13 +47,15 @@ COLUMNS = (
     ),
     Column(
         "as proven",
-        lambda it: _plus_minus(it.after, it.sigma_after, it.unit),
+        tip="By what was measured; with one standard deviation",
+        text=lambda it: _plus_minus(it.after, it.sigma_after, it.unit),
         sample="1.36 K/W ± 0.271 K/W",
         mark=lambda it: "verdigris" if it.sigma_after < 0.5 * it.sigma_before else "",
     ),
     Column(
         "moved by",
         _moved,
+        tip="Against the design; amber is more than the design left open",
         sample="−12.5%",
         mark=lambda it: "amber" if abs(it.after - it.before) > 2.0 * it.sigma_before else "",
     ),

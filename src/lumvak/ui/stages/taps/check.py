@@ -17,7 +17,7 @@ from lumvak.core.said import Text, capital, phrase, sentences
 from lumvak.core.taps.check import end_kept, lead_said
 from lumvak.core.taps.guide import TapGuide
 from lumvak.core.taps.misread import Misread, misread, misread_one
-from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, repair, said, verdict_said
+from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, nothing_wrong_said, repair, said
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
@@ -174,9 +174,7 @@ class CheckView(Page):
                 )
             )
         if found.safe or unproven:
-            words_said = spoken(verdict_said(check.case, found)).removeprefix("Not yet safe: ")
-            safe = words_said.removeprefix("Safe to plug in: ")
-            self.why.setText(safe[:1].upper() + safe[1:])
+            self.why.setText(spoken(nothing_wrong_said(found)))
             return
         first = found.hypotheses[0]
         words: list[Text] = [said(first), repair(first)]
