@@ -35,6 +35,18 @@ def test_a_project_and_numbers_and_a_text_to_read(capsys: pytest.CaptureFixture[
     assert "May be joined within" in out and "Together" in out
 
 
+def test_fields_are_set_of_the_pack_that_is_named(capsys: pytest.CaptureFixture[str]) -> None:
+    usual = joined(capsys, str(BARROW), str(BARROW), "--load", "300W")
+    more = joined(capsys, str(BARROW), str(BARROW), "--load", "300W", "--set", "pack.parallel=9")
+    other = joined(capsys, str(BARROW), str(BARROW), "--load", "300W", "--set", "b:pack.parallel=9")
+    alone, larger, second = (it["hours_alone"] for it in (usual, more, other))
+    assert isinstance(alone, list) and isinstance(larger, list) and isinstance(second, list)
+    assert larger[0] > alone[0] and larger[1] == pytest.approx(alone[1])
+    assert second == pytest.approx(larger[::-1])
+    assert main(["join", A, B, "--current", "5A", "--set", "pack.parallel=9"]) == 2
+    assert "A is no project, it has no fields" in capsys.readouterr().err
+
+
 def test_what_must_not_be_says_why(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["join", A, "13S:9Ah:0.09ohm:lfp", "--current", "5A"]) == 1
     out = capsys.readouterr().out

@@ -23,9 +23,25 @@ def test_explain_unfolds_a_figure_to_what_was_typed(
     while stack:
         node = stack.pop()
         stack.extend(node["inputs"])
-        if not node["inputs"]:
+        if not node["inputs"] and not node["see_above"]:
             leaves.append(node)
-    assert all(leaf["origin"] != "computed" for leaf in leaves)
+    assert leaves and all(leaf["origin"] != "computed" for leaf in leaves)
+
+
+def test_json_unfolds_each_figure_once_and_as_deep_as_is_asked(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    main(["explain", str(BARROW), "pack.runtime_h", "--json"])
+    unfolded: list[str] = []
+    stack = [json.loads(capsys.readouterr().out)]
+    while stack:
+        node = stack.pop()
+        stack.extend(node["inputs"])
+        unfolded += [node["key"]] * bool(node["inputs"])
+    assert len(unfolded) == len(set(unfolded)) > 5
+    main(["explain", str(BARROW), "pack.runtime_h", "--json", "--depth", "1"])
+    shallow = json.loads(capsys.readouterr().out)
+    assert shallow["inputs"] and not any(part["inputs"] for part in shallow["inputs"])
 
 
 def test_explain_names_the_nearest_key(capsys: pytest.CaptureFixture[str]) -> None:

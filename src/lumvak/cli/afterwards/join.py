@@ -38,14 +38,18 @@ NAMES = ("A", "B", "C", "D")
 ROWS = 60
 
 
-def read_side(text: str, name: str, catalogue: Sequence[Path]) -> PackSide | None:
+def read_side(
+    text: str, name: str, catalogue: Sequence[Path], changes: Sequence[str] = ()
+) -> PackSide | None:
     """A pack from its numbers or its project; ``None``, and told, where that cannot be read.
 
-    Raises SideError.
+    ``changes`` are of its project, each ``path=value``. Raises SideError.
     """
     asked, at_sign, share = text.rpartition("@")
     asked, at = (asked, _share(share, text)) if at_sign else (text, 1.0)
     if (match := NUMBERS.fullmatch(asked)) is not None:
+        if changes:
+            raise SideError(f"--set {changes[0]}: {name} is no project, it has no fields")
         known, _ = load_catalogue()
         chemistry = known.chemistries.get(match["chem"] or "nmc")
         if chemistry is None:
@@ -59,8 +63,19 @@ def read_side(text: str, name: str, catalogue: Sequence[Path]) -> PackSide | Non
             raise SideError(f"{name}: “{text[:60]}” is no pack; accepted: {ACCEPTED}") from problem
     if not Path(asked).suffix:
         raise SideError(f"{name}: “{text[:60]}” is no pack; accepted: {ACCEPTED}")
-    evaluation = read_evaluation("lumvak join", Path(asked), catalogue)
+    evaluation = read_evaluation("lumvak join", Path(asked), catalogue, changes)
     return None if evaluation is None else side_of(evaluation, at)
+
+
+def _changes(typed: Sequence[str], name: str) -> list[str]:
+    """What was set of a pack: of the first, where no other is named."""
+    found = []
+    for item in typed:
+        of, sign, change = item.partition(":")
+        named = bool(sign) and of.upper() in NAMES
+        if (of.upper() if named else NAMES[0]) == name:
+            found.append(change if named else item)
+    return found
 
 
 def _share(text: str, whole: str) -> float:
@@ -84,7 +99,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         if chosen.one is None or not 1 <= len(chosen.other) < len(NAMES):
             refuse("two packs are wanted, or up to four")
         sides = [
-            read_side(text, name, chosen.catalogue)
+            read_side(text, name, chosen.catalogue, _changes(chosen.set, name))
             for text, name in zip((chosen.one, *chosen.other), NAMES, strict=False)
         ]
     except SideError as problem:
@@ -111,7 +126,10 @@ BATCH_WANTS = '{"a": "14S:9Ah:0.09ohm@100%", "b": "14S:20Ah:0.06ohm", "current_a
 def _asked(asked: Any, chosen: argparse.Namespace) -> dict[str, Any]:
     """One line of a batch."""
     keys = ("a", "b", *(key for key in ("c", "d") if key in asked))
-    sides = [read_side(str(asked[key]), key.upper(), chosen.catalogue) for key in keys]
+    sides = [
+        read_side(str(asked[key]), name, chosen.catalogue, _changes(chosen.set, name))
+        for key, name in zip(keys, NAMES, strict=False)
+    ]
     packs = [it for it in sides if it is not None]
     if len(packs) < len(sides):
         raise SideError("a project cannot be read")

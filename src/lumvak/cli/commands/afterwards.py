@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from msgspec.structs import replace
+
 from lumvak.cli.command import (
     BATCH,
     CATALOGUE,
@@ -18,6 +20,8 @@ from lumvak.cli.command import (
 )
 from lumvak.cli.spelled import count_of, quantity_of, size_of
 from lumvak.core import units
+
+SET_OF_ONE = replace(SET, says=f"{SET.says}; of A, or of another as B:pack.parallel=8")
 
 REPORT = Command(
     "report", "Write the whole record of a pack: need, choice, drawings, lists, tests, log.",
@@ -118,12 +122,12 @@ JOIN = Command(
              default="direct", says="how they are joined"),
         flag("--netlist", type=Path, metavar="pair.cir",
              says="write them as a netlist for a circuit simulator, joined directly"),
-        FORCE, JSON, CSV, BATCH, CATALOGUE,
+        SET_OF_ONE, FORCE, JSON, CSV, BATCH, CATALOGUE,
     ),
     "lumvak.cli.afterwards.join:run",
     (
         "join 14S:9Ah:0.09ohm@100% 14S:20Ah:0.06ohm@80% --current 20A",
-        "join barrow.lumvak.json 14S:12Ah:0.11ohm:nmc@90% --load 600W",
+        "join barrow.lumvak.json 14S:12Ah:0.11ohm:nmc@90% --load 600W --set pack.parallel=8",
         "join 14S:9Ah:0.09ohm 14S:20Ah:0.06ohm --current 20A --by diodes --csv",
     ),
     rows="shares",

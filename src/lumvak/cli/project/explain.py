@@ -31,18 +31,32 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
         complain("lumvak explain", f"no figure “{chosen.key}”; {hint}")
         return 2
     if chosen.json:
-        print(json_text(unfolded(figure)))
+        print(json_text(unfolded(figure, deepest=chosen.depth)))
     else:
         print("\n".join(lines(figure, deepest=chosen.depth)))
     return 0
 
 
-def unfolded(figure: Figure) -> dict[str, Any]:
-    """A figure as JSON with its inputs inside it."""
+def unfolded(
+    figure: Figure,
+    depth: int = 0,
+    deepest: int | None = None,
+    told: set[str] | None = None,
+) -> dict[str, Any]:
+    """A figure as JSON with its inputs inside it, cut where ``lines`` are.
+
+    ``see_above`` is whether its inputs stand where its key came first.
+    """
+    told = set() if told is None else told
+    inside = figure.inputs if figure.origin != "typed" else ()
+    above = bool(inside) and figure.key in told
+    told.add(figure.key)
+    parts = () if above or depth == deepest else inside
     return {
         "key": figure.key,
         **as_json(figure),
-        "inputs": [unfolded(part) for part in figure.inputs],
+        "see_above": above,
+        "inputs": [unfolded(part, depth + 1, deepest, told) for part in parts],
     }
 
 
