@@ -28,9 +28,11 @@ from lumvak.ui.bench_mode import BenchMode
 from lumvak.ui.laid_over.over import Over
 from lumvak.ui.shell.window import Window
 from lumvak.ui.speech import SPEECH, in_words
+from tests.conftest import BARROW, DEMOS
 from tests.sizes import faults_of, views_of
 
 GERMAN = sentences_of("de")
+TEDDER = DEMOS / "hay-tedder.lumvak.json"
 SIZES = ((1280, 800), (960, 640))
 
 
@@ -71,6 +73,7 @@ def in_ours(text: str, theirs: set[str]) -> bool:
     return text not in theirs and in_words(text) not in (text, "")
 
 
+@pytest.mark.parametrize("demo", [BARROW, TEDDER], ids=lambda path: path.stem)
 def test_no_word_is_left_in_ours_and_nothing_is_cut_in_any_view(
     german: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:

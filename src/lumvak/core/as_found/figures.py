@@ -31,8 +31,8 @@ HOLDS: dict[str, str] = {
     "measured": "as measured",
     "age": "cells × their charge when new × what is not lost × what level groups let draw",
 }
-PLACES: tuple[tuple[str, str], ...] = (
-    ("continuous", "continuously"),
+PLACES: tuple[tuple[str, Text], ...] = (
+    ("continuous", phrase("continuously")),
     ("10_s", "for 10 s"),
     ("1_s", "for 1 s"),
 )

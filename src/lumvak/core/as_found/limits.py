@@ -199,10 +199,12 @@ def _take_offs(found: AsFound, known: KnownOfPack, strips: Strips) -> FoundLink:
         max(sides(it, parallel.low, count.high) for it in _ways(way, "spread")),
     )
     fields = (*STRIP_FIELDS, "parallel", "leads_leave")
-    detail: Text = f"leads at the {way}" if way in LEAVES else "leads not seen"
-    if way == "spread":
-        detail = "leads spread over the group"
-    return FoundLink("take-offs", "take-offs", detail, _times(strips, by), fields)
+    detail: Text = {
+        "end": "leads at the end",
+        "middle": "leads at the middle",
+        "spread": "leads spread over the group",
+    }.get(way or "", "leads not seen")
+    return FoundLink("take-offs", "lead strips", detail, _times(strips, by), fields)
 
 
 def _ways(way: str | None, unseen: str) -> tuple[str, ...]:

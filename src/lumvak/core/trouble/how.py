@@ -58,8 +58,10 @@ def place_said(place: str) -> Text:
         "connector": "across the connector",
         "group": "one of the groups",
         "joint": "one of the series connections",
+        "terminals": "the terminals",
+        "charger": "the charger",
     }
-    return whole.get(place, f"the {place}")
+    return whole[place]
 
 
 def cause_said(cause: RankedCause) -> Text:

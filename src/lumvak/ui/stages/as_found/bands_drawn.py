@@ -107,7 +107,7 @@ class BandsDrawn(Drawing):
         painter.setFont(THEME.font("note", table=True, strong=weak))
         painter.setPen(THEME.colour("ink"))
         name = QRectF(row.left(), row.top(), THEME.px(NAME_PX), row.height())
-        painter.drawText(name, align.AlignLeft | align.AlignVCenter, link.name)
+        painter.drawText(name, align.AlignLeft | align.AlignVCenter, in_words(link.name))
         painter.setFont(THEME.font("note", table=True))
         painter.setPen(THEME.colour("soft"))
         wide = room.left() - name.right() - THEME.px(10)

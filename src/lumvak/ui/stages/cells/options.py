@@ -51,7 +51,7 @@ COLUMNS = (
     Column("kg", tip="Cells only"),
     Column("cost", tip="Cells only"),
     Column("A/cell", tip="Continuous current through each cell"),
-    Column("room", tip="Current margin of the cells over the continuous current"),
+    Column("margin", tip="Current margin of the cells over the continuous current"),
     Column("runs", tip="Run time under the load"),
 )
 COLUMN_FIGURES = (

@@ -60,7 +60,7 @@ class _ComparedColumns(QWidget):
     def tell(self) -> None:
         """Have each column told to those who do not see it."""
         names = [
-            f"{side.title}, {spoken(side.subtitle)}: "
+            f"{in_words(side.title)}, {spoken(side.subtitle)}: "
             + ", ".join(
                 f"{in_words(measure.name)} {spoken(entry.text)} {spoken(entry.difference)}".strip()
                 for measure, entry in zip(MEASURES, side.entries, strict=True)
@@ -117,7 +117,7 @@ class _ComparedColumns(QWidget):
         inner = column.adjusted(pad, THEME.px(6), -pad, 0)
         painter.setFont(THEME.font("stage", strong=True, table=True))
         painter.setPen(THEME.colour("copper" if place == 0 else "ink"))
-        painter.drawText(inner, Qt.AlignmentFlag.AlignLeft, side.title)
+        painter.drawText(inner, Qt.AlignmentFlag.AlignLeft, in_words(side.title))
         painter.setFont(THEME.font("note", table=True))
         painter.setPen(THEME.colour("soft" if side.serves else "crimson"))
         below = QRectF(inner.left(), THEME.px(27), inner.width(), THEME.px(22))

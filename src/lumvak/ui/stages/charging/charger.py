@@ -187,7 +187,7 @@ class ChargerView(Page):
         )
 
     def _show_verdict(self, found: ChargerVerdict) -> None:
-        name = found.charger.name
+        name = in_words(found.charger.name)
         self.verdict.setText(f"{name[:1].upper()}{name[1:]}: {in_words(found.kind_words)}")
         self.verdict.setStyleSheet(f"color: {THEME.colour(COLOURS[found.kind]).name()}")
         self.lines.setText("\n".join(spoken(item.text) for item in found.reasons))

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from lumvak.core.evaluation import Evaluation
-from lumvak.ui.speech import in_words, say, worded
+from lumvak.core.said import capital
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.widgets.theme import THEME
 from lumvak.ui.widgets.told import Drawing, Told
 
@@ -27,7 +28,7 @@ class NeedDrawing(Drawing):
         self.setAccessibleName(
             worded(
                 "{} {}, max. {}; pack from {} to {}",
-                demand.window.stop_words.capitalize(),
+                spoken(capital(demand.window.stop_words)),
                 say(demand.window.stop.value, "V"),
                 say(demand.window.highest.value, "V"),
                 say(evaluation.figures["pack.voltage_empty_v"].value, "V"),
@@ -196,7 +197,7 @@ class NeedDrawing(Drawing):
             painter.drawText(
                 QRectF(right - THEME.px(30), y + shift, THEME.px(94), 20),
                 Qt.AlignmentFlag.AlignRight,
-                f"{word} {say(value, unit)}",
+                f"{in_words(word)} {say(value, unit)}",
             )
         painter.setPen(THEME.colour("line"))
         painter.drawLine(round(rect.left()), round(base), round(right), round(base))

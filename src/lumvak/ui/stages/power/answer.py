@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lumvak.core.evaluation import Evaluation
+from lumvak.ui.speech import in_words
 
 VIEWS = (
     ("board", "BMS"),
@@ -18,6 +19,7 @@ VIEWS = (
 
 def power_answer(evaluation: Evaluation) -> str:
     """What the build line says of the stage."""
-    board = evaluation.board.board.name if evaluation.board else "no BMS serves"
+    board = evaluation.board.board.name if evaluation.board else in_words("no BMS serves")
     fuse = evaluation.power.fuse.part
-    return f"{board}, {fuse.name if fuse is not None else 'no fuse'}"
+    held = in_words("no fuse") if fuse is None else fuse.name
+    return f"{board}, {held}"

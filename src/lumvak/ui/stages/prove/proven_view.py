@@ -8,7 +8,7 @@ from lumvak.core.evaluation import Evaluation
 from lumvak.core.proving.correction import PARAMETERS, Corrected, Proven
 from lumvak.core.proving.proof import STANDINGS, PackProof
 from lumvak.ui.session import Session
-from lumvak.ui.speech import in_words, say, worded
+from lumvak.ui.speech import SPEECH, in_words, say, worded
 from lumvak.ui.stages.prove.moved_chart import Moved, MovedChart
 from lumvak.ui.stages.prove.prover import Prover
 from lumvak.ui.widgets.flow import scrolled_body
@@ -132,7 +132,7 @@ def due_to(proof: PackProof) -> str:
     words = [
         worded(
             "{} {} than designed ({} instead of {})",
-            item.label.lower(),
+            in_words(item.label) if SPEECH.sentences else item.label.lower(),
             "more" if item.after > item.before else "less",
             say(item.after, item.unit),
             say(item.before, item.unit),

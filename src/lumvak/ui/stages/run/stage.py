@@ -13,7 +13,7 @@ from lumvak.core.run.discharge import Run
 from lumvak.core.run.figures import overlaid
 from lumvak.core.run.tolerance import Tolerance
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, shown, shown_in, spoken, worded
+from lumvak.ui.speech import in_words, say, shown, shown_in, spoken, worded
 from lumvak.ui.stages.run.tolerance import TolerancePanel
 from lumvak.ui.widgets.choice import ChoiceRow
 from lumvak.ui.widgets.figure_label import FigureLabel
@@ -204,7 +204,7 @@ class RunStage(Page):
         )
         self.stop_line.setValue(stop)
         self.stop_line.label.setFormat(
-            f"{evaluation.sized.demand.window.stop_words} {say(stop, 'V')}"
+            f"{in_words(evaluation.sized.demand.window.stop_words)} {say(stop, 'V')}"
         )
         self.limit_line.label.setFormat(worded("limit {}", say(limit, "°C")))
         limit = float(shown(limit, "°C"))

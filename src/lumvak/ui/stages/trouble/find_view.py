@@ -184,7 +184,7 @@ class FindView(Page):
             amount, in_ohm = wanted.amount, wanted.in_ohm
             self.where.setText(worded("Read {}", spoken(place_said(wanted.place))))
             how = how_said(wanted.place, wanted.state, amount, in_ohm, case.charger_v)
-            self.how.setText(f"{spoken(how)} ({wanted.effort})")
+            self.how.setText(f"{spoken(how)} ({in_words(wanted.effort)})")
             self.drawn.show_place(wanted.place, case.series)
             sweeps = wanted.place in SWEEPS
             self.alike.setVisible(sweeps)

@@ -148,7 +148,7 @@ class ProbesDrawn(Drawing):
             painter.setPen(ink if name != "charger" else soft)
             painter.setBrush(THEME.colour("sheet"))
             painter.drawRect(box)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, in_words(name))
         for point, role in zip(self.probes(), ("ink", "crimson"), strict=False):
             painter.setPen(QPen(THEME.colour("sheet"), 1.5))
             painter.setBrush(THEME.colour(role))

@@ -6,8 +6,9 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from lumvak.core.afterwards.repair import repair_of
 from lumvak.core.evaluation import Evaluation
+from lumvak.core.proving.guide import GUIDES
 from lumvak.ui.session import Session
-from lumvak.ui.speech import say, spoken, worded
+from lumvak.ui.speech import in_words, say, spoken, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.widgets.flow import scrolled_body
 from lumvak.ui.widgets.pages import Page
@@ -50,12 +51,12 @@ class RepairView(Page):
             return
         first = found.ranked[0]
         plan = repair_of(evaluation, first)
-        words = first.cause.words
+        words = in_words(first.cause.words)
         self.cause.setText(f"{words[:1].upper()}{words[1:]}, {say(round(first.share, 2), '%')}")
         sure = "" if found.enough else " It is not sure yet: read on first."
         self.by.setText(
             worded("{}{} Used as it is: {}.", BY[first.cause.by], sure, first.cause.used)
         )
         self.steps.setText("\n".join(f"{at}. {spoken(it)}" for at, it in enumerate(plan.steps, 1)))
-        again = ", ".join(it.replace("-", " ") for it in plan.tests)
+        again = ", ".join(in_words(GUIDES[it].name) for it in plan.tests)
         self.tests.setText(worded("Then again in Prove: {}.", again) if again else "")
