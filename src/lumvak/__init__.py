@@ -2,7 +2,7 @@
 
 import os
 
-__version__ = "0.9.0"
+__version__ = "1.0.0"
 
 # The matrices here are small: on several threads the linear algebra waits for itself, many times
 # as long as it computes. Set before NumPy loads; who wants otherwise sets it outside.

@@ -74,7 +74,7 @@ def test_a_charger_is_added_and_changed_in_the_grid(
     assert session.project is before
     view.grid.take_back()
     type_into(view, qtbot, line, 1, "steam")
-    assert "accepted: cc-cv, lead, nickel, supply" in view.grid.problem.text()
+    assert "accepted: cc-cv, lead-acid, nickel, supply" in view.grid.problem.text()
 
 
 def test_the_charger_that_is_removed_is_not_charged_with(

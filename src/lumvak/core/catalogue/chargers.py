@@ -14,7 +14,7 @@ CHARGER_KINDS: dict[ChargerKind, str] = {
     "supply": "a bare supply",
 }
 SHORT_KINDS: dict[ChargerKind, str] = {
-    "cccv": "CC-CV", "lead": "lead", "nickel": "nickel", "supply": "supply",
+    "cccv": "CC-CV", "lead": "lead-acid", "nickel": "nickel", "supply": "supply",
 }  # fmt: skip
 
 

@@ -110,9 +110,10 @@ class GroupVolts(QWidget):
         layout.setHorizontalSpacing(THEME.px(10))
         layout.setColumnMinimumWidth(0, THEME.px(LABEL_PX))
         layout.addWidget(self.label, 0, 0, Qt.AlignmentFlag.AlignVCenter)
-        layout.addWidget(self.edit, 0, 1)
+        # A row of many: it takes the whole width.
+        layout.addWidget(self.edit, 1, 0, 1, 2)
         layout.setColumnStretch(1, 1)
-        layout.addWidget(self.problem, 1, 0, 1, 2)
+        layout.addWidget(self.problem, 2, 0, 1, 2)
         self.setFocusProxy(self.edit)
         self.edit.editingFinished.connect(self.commit)
         session.changed.connect(self._refresh)

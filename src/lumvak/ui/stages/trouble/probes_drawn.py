@@ -143,12 +143,18 @@ class ProbesDrawn(Drawing):
             ("charger", self._x(charger), cells_y, CHARGER[1] - CHARGER[0]),
         )
         tall = 1.15 * high
-        for name, x, y, wide in boxes:
+        for ours, x, y, wide in boxes:
+            name = in_words(ours)
             box = QRectF(x - self._x(wide) / 2, y - tall / 2, self._x(wide), tall)
-            painter.setPen(ink if name != "charger" else soft)
+            painter.setPen(ink if ours != "charger" else soft)
             painter.setBrush(THEME.colour("sheet"))
             painter.drawRect(box)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, in_words(name))
+            # A word that is wider than its box stands above it.
+            words = painter.fontMetrics().horizontalAdvance(name)
+            over = (words - box.width()) / 2 + THEME.px(2)
+            if over > 0.0:
+                box = box.adjusted(-over, -tall, over, -tall)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
         for point, role in zip(self.probes(), ("ink", "crimson"), strict=False):
             painter.setPen(QPen(THEME.colour("sheet"), 1.5))
             painter.setBrush(THEME.colour(role))
