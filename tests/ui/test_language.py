@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QMenu, QPushButton, QV
 from pytestqt.qtbot import QtBot
 
 from lumvak.ui.language import turn, turn_window
-from lumvak.ui.speech import SPEECH, in_words, worded
+from lumvak.ui.speech import SPEECH, in_words, word_typed, worded
+from lumvak.ui.widgets.words import plain
 
 WORDS = {"Cell": "Zelle", "a word": "ein Wort", "Save": "Sichern", "{} of {}": "{1} hat {0}"}
 
@@ -75,3 +76,39 @@ def test_values_stand_where_the_other_language_wants_them() -> None:
     assert worded("{} and {}", 3, 4) == "3 and 4"
     assert in_words("Cell") == "Zelle"
     assert in_words("unknown") == "unknown"
+
+
+@pytest.mark.usefixtures("another")
+def test_several_sentences_in_one_text_are_said_one_by_one() -> None:
+    SPEECH.sentences = {
+        **WORDS,
+        "Ends here. Read on.": "Endet hier. Weiter.",
+        "Read on.": "Lesen.",
+    }
+    assert in_words("Cell: Ends here. Read on.") == "Zelle: Endet hier. Weiter."
+    assert in_words("Save. Read on.") == "Sichern. Lesen."
+    assert in_words("1  Cell\n2  a word.") == "1  Zelle\n2  ein Wort."
+    # What nobody knows is left as it is, and so is a word within another.
+    assert in_words("Ostrel 21-48; Cells, Save") == "Ostrel 21-48; Cells, Sichern"
+
+
+@pytest.mark.usefixtures("another")
+def test_a_word_is_typed_in_either_language() -> None:
+    assert word_typed(" cell ", ("Save", "Cell")) == "Cell"
+    assert word_typed("ZELLE", ("Save", "Cell")) == "Cell"
+    assert word_typed("Zell", ("Save", "Cell")) is None
+
+
+@pytest.mark.usefixtures("another")
+def test_a_label_says_what_it_is_told_whenever_that_is(qtbot: QtBot) -> None:
+    label = plain("Cell")
+    qtbot.addWidget(label)
+    assert label.text() == "Zelle"
+    label.setText("Save")
+    label.setAccessibleName("a word")
+    label.setToolTip("Cell")
+    assert (label.text(), label.accessibleName(), label.toolTip()) == (
+        "Sichern",
+        "ein Wort",
+        "Zelle",
+    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from lumvak.core import said, spelling, units
@@ -46,6 +46,12 @@ def in_words(text: str) -> str:
         return text
     found = SPEECH.sentences.get(text)
     return _pieced(text) if found is None else found
+
+
+def word_typed(text: str, words: Iterable[str]) -> str | None:
+    """Which of ``words`` was typed, in ours or in the language in force; None for any other."""
+    typed = text.strip().casefold()
+    return next((it for it in words if typed in (it.casefold(), in_words(it).casefold())), None)
 
 
 def _pieced(text: str) -> str:

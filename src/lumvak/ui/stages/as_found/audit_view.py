@@ -12,7 +12,7 @@ from lumvak.files.export.found_page import page_bytes
 from lumvak.files.problem import FileProblem, write_atomically
 from lumvak.ui.session import Session
 from lumvak.ui.speech import in_words, said_of, say, spoken, worded
-from lumvak.ui.stages.as_found.answer import audit_of
+from lumvak.ui.stages.as_found.answer import SHORT, audit_of
 from lumvak.ui.stages.as_found.bands_drawn import BandsDrawn
 from lumvak.ui.widgets.figure_label import FigureLabel
 from lumvak.ui.widgets.flow import flowing, scrolled_body
@@ -52,9 +52,9 @@ RISKS = (
     ),
     Column(
         "leaves",
-        lambda it: it.leaves.replace("-", " "),
+        lambda it: SHORT[it.leaves],
         left=True,
-        sample="use within",
+        sample="use within limits",
         tip="The best verdict that it leaves",
     ),
 )

@@ -21,7 +21,17 @@ from lumvak.core.taps.words import PLUG_OUT, end_said, next_said, nothing_wrong_
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import SPEECH, digits, in_words, parse, said_of, say, spoken, worded
+from lumvak.ui.speech import (
+    SPEECH,
+    digits,
+    in_words,
+    parse,
+    said_of,
+    say,
+    spoken,
+    word_typed,
+    worded,
+)
 from lumvak.ui.stages.taps.sides import BothSides, facing_of, sides_of
 from lumvak.ui.widgets.entry import large_entry
 from lumvak.ui.widgets.flow import Turning, flowing, scrolled_body
@@ -434,7 +444,7 @@ def _taking(keep: Callable[[float, str], str]) -> Callable[[str], str]:
 
 def _volts(text: str) -> float:
     """A total as typed; NaN for one that reads nothing. Raises QuantityError."""
-    if text.lower() in NOTHING:
+    if word_typed(text, NOTHING) is not None:
         return math.nan
     # No pack has thousands of volts: either sign is a decimal one.
     sign = "," if SPEECH.spelling.comma else "."
@@ -446,4 +456,4 @@ def _likely(share: float) -> str:
 
 
 def _shown(volts: float) -> str:
-    return "open" if math.isnan(volts) else worded("{} V", digits(volts, ".2f"))
+    return in_words("open") if math.isnan(volts) else worded("{} V", digits(volts, ".2f"))

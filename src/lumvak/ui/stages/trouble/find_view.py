@@ -20,7 +20,7 @@ from lumvak.core.trouble.readings import SWEEPS
 from lumvak.core.units import QuantityError
 from lumvak.ui.bench_mode import BenchMode, BenchStep
 from lumvak.ui.session import Session
-from lumvak.ui.speech import in_words, parse, said_of, say, spoken, worded
+from lumvak.ui.speech import in_words, parse, said_of, say, spoken, word_typed, worded
 from lumvak.ui.stages.trouble.answer import Found
 from lumvak.ui.stages.trouble.probes_drawn import ProbesDrawn
 from lumvak.ui.widgets.choice import list_box
@@ -316,8 +316,9 @@ class FindView(Page):
 def reading_typed(wanted: Proposed, series: int, text: str) -> tuple[dict[str, Any], str]:
     """What a typed text gives as fields of a reading, and what is wrong with it, else empty."""
     sweeps = wanted.place in SWEEPS
-    if text in ("nothing", "jumps") or (sweeps and text == "alike"):
-        return {"word": text}, ""
+    word = word_typed(text, ("nothing", "jumps", *(("alike",) if sweeps else ())))
+    if word is not None:
+        return {"word": word}, ""
     try:
         if not sweeps:
             return {"value": parse(text, units.OHM if wanted.in_ohm else units.VOLTAGE)}, ""
