@@ -75,7 +75,7 @@ def in_ours(text: str, theirs: set[str]) -> bool:
 
 @pytest.mark.parametrize("demo", [BARROW, TEDDER], ids=lambda path: path.stem)
 def test_no_word_is_left_in_ours_and_nothing_is_cut_in_any_view(
-    german: Window, monkeypatch: pytest.MonkeyPatch
+    german: Window, monkeypatch: pytest.MonkeyPatch, demo: Path
 ) -> None:
     painted: set[str] = set()
     draw = QPainter.drawText
@@ -90,6 +90,9 @@ def test_no_word_is_left_in_ours_and_nothing_is_cut_in_any_view(
     theirs = {*GERMAN.values(), *named}
     left, cut = set(), set()
     for stage, view in views_of(german):
+        # A found pack differs where it is looked at as one.
+        if demo is TEDDER and stage not in ("as_found", "trouble", "beside"):
+            continue
         place = f"{stage}/{view}"
         painted.clear()
         german.grab()
@@ -149,7 +152,8 @@ def test_no_word_is_left_in_ours_at_the_bench(qtbot: QtBot, german: Window, stag
         german.open_stage(stage)
         german.stages[stage].show_view(view)  # type: ignore[attr-defined]
         german.begin_bench()
-        bench = next((it for it in QApplication.topLevelWidgets() if type(it) is BenchMode), None)
+        found = (it for it in QApplication.topLevelWidgets() if type(it) is BenchMode)
+        bench = next((it for it in found if it.isVisible()), None)
         # Where nothing is measured yet there are no steps.
         if bench is None:
             assert stage in ("hand", "prove", "trouble"), view

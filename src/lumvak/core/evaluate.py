@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from copy import copy
-from functools import partial
 from itertools import chain
 
 import numpy as np
@@ -133,9 +132,18 @@ def _standing(
 def worker(catalogue: Catalogue, steps: Steps | None = None) -> Callable[[Project], Evaluation]:
     """Works out projects that differ little, one after the other: what stays is used again.
 
-    It begins with what ``steps`` hold, and leaves them as they are.
+    It begins with what ``steps`` hold, and leaves them as they are. What a room that is too small
+    would lack is not looked for where the counts are given: that takes as long as all the rest.
     """
-    return partial(evaluate, catalogue=catalogue, steps=copy(steps or Steps()))
+    own = copy(steps or Steps())
+
+    def work(project: Project) -> Evaluation:
+        wanted = project.pack
+        if None in (wanted.cell, wanted.series, wanted.parallel):
+            return evaluate(project, catalogue, steps=own)
+        return _once(project, catalogue, ANY, None, None, own, whole=False)
+
+    return work
 
 
 def _and_stopped(before: Stopped, place: int, stops: tuple[str, ...]) -> Stopped:

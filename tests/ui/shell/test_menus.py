@@ -8,6 +8,7 @@ from PyQt6.QtCore import QProcess
 from PyQt6.QtGui import QShortcut
 from PyQt6.QtWidgets import QApplication
 
+from lumvak import __version__
 from lumvak.ui.handbook.pages import page_text
 from lumvak.ui.shell.window import Window
 from lumvak.ui.widgets.theme import THEME
@@ -51,7 +52,7 @@ def test_the_page_on_the_program_tells_its_version(window: Window) -> None:
     actions["About Lumvak"].trigger()
     QApplication.processEvents()
     assert window.handbook is not None
-    assert "Version 0." in window.handbook.toPlainText()
+    assert f"Version {__version__}" in window.handbook.toPlainText()
 
 
 def keys_of(window: Window) -> list[str]:
