@@ -20,6 +20,7 @@ def test_larger_text_fits_every_size(window: Window, percent: int) -> None:
         assert not faults_in_views(window), size
 
 
+@pytest.mark.skipif(not LONG, reason="larger than 150 %: where there is time")
 def test_the_largest_text_fits_the_usual_size(window: Window) -> None:
     window.set_text(200)
     window.resize(*SIZES[0])
@@ -38,11 +39,11 @@ def test_every_choice_taken_still_fits(window: Window, size: tuple[int, int], pe
     found, tried = [], 0
     for stage, view in views_of(window):
         settled()
-        for turn in turns_of(window, stage, so_many(3, 1)):
+        for turn in turns_of(window, stage, so_many(6, 1)):
             settled()
             tried += 1
             found += [f"{stage}/{view}, {turn}: {fault}" for fault in faults_of(window)]
-    assert tried > so_many(20, 60)
+    assert tried > so_many(15, 60)
     assert not found
 
 

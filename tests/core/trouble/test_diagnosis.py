@@ -17,7 +17,7 @@ THREE = [
 
 
 def test_most_are_found_in_few_readings() -> None:
-    singles, others = so_many(16, 40), so_many(4, 10)
+    singles, others = so_many(12, 40), so_many(3, 10)
     found = [one_single(seed) for seed in range(singles)]
     assert sum(it.rank == 0 for it in found) >= 0.9 * singles
     assert sorted(it.readings for it in found)[singles // 2] <= 3

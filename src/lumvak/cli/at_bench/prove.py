@@ -10,11 +10,11 @@ import asyncio
 import contextlib
 import json
 import signal
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import cache
 from pathlib import Path
 from typing import Any
 
-from lumvak.bench.at_bench import Assistant, Instruments
 from lumvak.bench.by_hand import AtTerminal
 from lumvak.bench.instruments import KINDS, connected
 from lumvak.bench.procedures import PROCEDURES
@@ -51,19 +51,25 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     if evaluation is None:
         return 2
     pack = bench_pack_of(evaluation)
-    ready, limits = prepared(pack), limits_of(evaluation)
+    limits = limits_of(evaluation)
+
+    @cache
+    def ready() -> Prepared:
+        """What is worked out of the pack, once, and not before something is to be judged."""
+        return prepared(pack)
+
     if chosen.bench != SIMULATED:
         if chosen.fault or chosen.batch:
             refuse("--fault and --batch are for the simulated bench")
         known = tuple(evaluation.sized.parts.instruments.values())
-        return _real(chosen, ready, limits, tests, known)
+        return _real(chosen, pack, ready, limits=limits, tests=tests, known=known)
     try:
         if chosen.batch is None:
-            result = _simulated(ready, limits, tests, chosen.seed, chosen.fault)
+            result = _simulated(pack, ready, limits, tests, chosen.seed, chosen.fault)
             tell(chosen, result, lambda: _text(result))
             return int(_bad(result))
         for seed in chosen.batch:
-            result = _simulated(ready, limits, tests, seed, chosen.fault)
+            result = _simulated(pack, ready, limits, tests, seed, chosen.fault)
             print(json.dumps({"seed": seed, **result}, ensure_ascii=False), flush=True)
     except Refused as problem:
         refuse(f"--fault: {problem}")
@@ -81,31 +87,34 @@ def _tests(text: str, refuse: Refuse) -> list[TestName]:
 
 
 def _simulated(
-    ready: Prepared,
+    pack: BenchPack,
+    ready: Callable[[], Prepared],
     limits: dict[str, float],
     tests: Sequence[TestName],
     seed: int,
     faults: Sequence[str],
 ) -> dict[str, Any]:
     """The tests on a simulated pack, over real sockets, with what is true of it."""
-    simulated = SimulatedPack(ready.pack, seed, faults)
+    simulated = SimulatedPack(pack, seed, faults)
     readings: list[ProofReading] = []
     runs: list[TestRun] = []
     truth, full = simulated.truth, None
     with BackgroundBench(simulated, seed) as bench, connected(bench.resources) as lines:
         helper = SimulatedHelper(lines["meter"])
-        for run in run_tests(ready.pack, instruments_on(lines), helper, tests, readings.append):
+        for run in run_tests(pack, instruments_on(lines), helper, tests, readings.append):
             runs.append(run)
             # Bleeding and loss go on: what was measured is the pack as full as it was then.
             if run.test == "full-discharge":
                 full = simulated.charged_to
-    proof = proof_of(ready, Proving(readings=tuple(readings)), limits)
-    return proof_json(proof, runs, in_units(ready.pack, parameters_of(ready.pack, truth, full)[0]))
+    proof = proof_of(ready(), Proving(readings=tuple(readings)), limits)
+    return proof_json(proof, runs, in_units(pack, parameters_of(pack, truth, full)[0]))
 
 
 def _real(
     chosen: argparse.Namespace,
-    ready: Prepared,
+    pack: BenchPack,
+    ready: Callable[[], Prepared],
+    *,
     limits: dict[str, float],
     tests: Sequence[TestName],
     known: tuple[BenchInstrument, ...],
@@ -121,26 +130,15 @@ def _real(
         with connected(resources) as lines:
             instruments = instruments_on(lines, known)
             with Watchdog(guarded, known):
-                proof, runs = _run(ready, limits, instruments, AtTerminal(), tests)
+                readings: list[ProofReading] = []
+                runs = list(run_tests(pack, instruments, AtTerminal(), tests, readings.append))
     except (Refused, FileProblem, ValueError, TypeError) as problem:
         complain("lumvak prove", problem)
         return 2
+    proof = proof_of(ready(), Proving(readings=tuple(readings)), limits)
     result = proof_json(proof, runs, {})
     tell(chosen, result, lambda: _text(result))
     return int(_bad(result))
-
-
-def _run(
-    ready: Prepared,
-    limits: dict[str, float],
-    instruments: Instruments,
-    assistant: Assistant,
-    tests: Sequence[TestName],
-) -> tuple[PackProof, list[TestRun]]:
-    pack: BenchPack = ready.pack
-    readings: list[ProofReading] = []
-    runs = list(run_tests(pack, instruments, assistant, tests, readings.append))
-    return proof_of(ready, Proving(readings=tuple(readings)), limits), runs
 
 
 def _bad(result: dict[str, Any]) -> bool:
