@@ -45,6 +45,8 @@ def test_fields_are_set_of_the_pack_that_is_named(capsys: pytest.CaptureFixture[
     assert second == pytest.approx(larger[::-1])
     assert main(["join", A, B, "--current", "5A", "--set", "pack.parallel=9"]) == 2
     assert "A is no project, it has no fields" in capsys.readouterr().err
+    assert main(["join", A, B, "--current", "5A", "--set", "C:pack.parallel=9"]) == 2
+    assert "there are 2 packs, A and B" in capsys.readouterr().err
 
 
 def test_what_must_not_be_says_why(capsys: pytest.CaptureFixture[str]) -> None:

@@ -67,15 +67,21 @@ def read_side(
     return None if evaluation is None else side_of(evaluation, at)
 
 
+def _of(item: str) -> tuple[str, str]:
+    """Of which pack something was set, the first where none is named, and what."""
+    of, sign, change = item.partition(":")
+    return (of.upper(), change) if sign and of.upper() in NAMES else (NAMES[0], item)
+
+
 def _changes(typed: Sequence[str], name: str) -> list[str]:
-    """What was set of a pack: of the first, where no other is named."""
-    found = []
+    """What was set of a pack."""
+    return [change for of, change in map(_of, typed) if of == name]
+
+
+def _known(typed: Sequence[str], count: int) -> None:
     for item in typed:
-        of, sign, change = item.partition(":")
-        named = bool(sign) and of.upper() in NAMES
-        if (of.upper() if named else NAMES[0]) == name:
-            found.append(change if named else item)
-    return found
+        if _of(item)[0] not in NAMES[:count]:
+            raise SideError(f"--set {item}: there are {count} packs, {' and '.join(NAMES[:count])}")
 
 
 def _share(text: str, whole: str) -> float:
@@ -98,6 +104,7 @@ def run(chosen: argparse.Namespace, refuse: Refuse) -> int:
     try:
         if chosen.one is None or not 1 <= len(chosen.other) < len(NAMES):
             refuse("two packs are wanted, or up to four")
+        _known(chosen.set, len(chosen.other) + 1)
         sides = [
             read_side(text, name, chosen.catalogue, _changes(chosen.set, name))
             for text, name in zip((chosen.one, *chosen.other), NAMES, strict=False)
@@ -126,6 +133,7 @@ BATCH_WANTS = '{"a": "14S:9Ah:0.09ohm@100%", "b": "14S:20Ah:0.06ohm", "current_a
 def _asked(asked: Any, chosen: argparse.Namespace) -> dict[str, Any]:
     """One line of a batch."""
     keys = ("a", "b", *(key for key in ("c", "d") if key in asked))
+    _known(chosen.set, len(keys))
     sides = [
         read_side(str(asked[key]), name, chosen.catalogue, _changes(chosen.set, name))
         for key, name in zip(keys, NAMES, strict=False)

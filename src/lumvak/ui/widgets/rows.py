@@ -7,7 +7,7 @@ from typing import Any, overload
 
 from msgspec import Struct, field
 
-from lumvak.ui.speech import in_words
+from lumvak.ui.speech import SPEECH
 
 
 def _nothing(_: Any) -> str:
@@ -50,7 +50,9 @@ class Row(Struct, frozen=True):
 
     def shown(self, place: int) -> str:
         """The text of a cell as it is shown; empty where there is none."""
-        return in_words(self.cells[place]) if place < len(self.cells) else ""
+        # As a whole: what was typed is not said otherwise where a word of it is known.
+        cell = self.cells[place] if place < len(self.cells) else ""
+        return SPEECH.sentences.get(cell, cell)
 
 
 def row_of(columns: Sequence[Column], thing: Any, **shown: Any) -> Row:
