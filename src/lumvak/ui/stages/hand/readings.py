@@ -64,7 +64,7 @@ class ReadingsView(Page):
         self._cells: list[JudgedCell] = []
         self.bench: BenchMode | None = None
         # The last cell that bench mode asked for and that was not there before.
-        self.newest = 0
+        self._newest = 0
         self.rows = LotRows(session)
         self.reads = ChoiceRow(READS, "What is read")
         self.which = large_entry("Number of the cell", 74)
@@ -272,7 +272,7 @@ class ReadingsView(Page):
             cell.number for cell in cells if cell.lot == lot and getattr(cell, self.field) is None
         )
         title = worded("Readings: {}", dict(READS)[self.field])
-        self.newest = 0
+        self._newest = 0
         steps = [self._bench_step(number) for number in lacking]
         if steps:
             self.bench = BenchMode(self.session, title, steps)
@@ -284,8 +284,8 @@ class ReadingsView(Page):
     def _bench_new(self) -> BenchStep:
         """A step for a cell that is not there yet: the one after the last."""
         last = max((cell.number for cell in self.session.project.hand.cells), default=0)
-        self.newest = max(last, self.newest) + 1
-        return self._bench_step(self.newest)
+        self._newest = max(last, self._newest) + 1
+        return self._bench_step(self._newest)
 
     def _bench_step(self, number: int) -> BenchStep:
         def take(text: str) -> str:

@@ -90,16 +90,12 @@ class NeedDrawing(Drawing):
         painter.drawLine(box.topRight(), box.bottomRight())
         painter.setPen(THEME.colour("verdigris"))
         left = Qt.AlignmentFlag.AlignLeft
-        painter.drawText(
-            QRectF(box.left() + 4, top + 2, 200, 20),
-            left,
-            f"{in_words(window.stop_words)} {say(stop, 'V')}",
-        )
-        metrics = painter.fontMetrics()
         words = (
             f"{in_words(window.stop_words)} {say(stop, 'V')}",
             worded("max. {}", say(highest, "V")),
         )
+        painter.drawText(QRectF(box.left() + 4, top + 2, 200, 20), left, words[0])
+        metrics = painter.fontMetrics()
         crowded = sum(map(metrics.horizontalAdvance, words)) + THEME.px(16) > box.width()
         second = top + 2 + (THEME.px(16) if crowded else 0)
         painter.drawText(
