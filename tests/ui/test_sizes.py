@@ -20,7 +20,6 @@ def test_larger_text_fits_every_size(window: Window, percent: int) -> None:
         assert not faults_in_views(window), size
 
 
-@pytest.mark.skipif(not LONG, reason="larger than 150 %: where there is time")
 def test_the_largest_text_fits_the_usual_size(window: Window) -> None:
     window.set_text(200)
     window.resize(*SIZES[0])

@@ -17,13 +17,13 @@ THREE = [
 
 
 def test_most_are_found_in_few_readings() -> None:
-    singles, others = so_many(12, 40), so_many(3, 10)
+    singles = so_many(20, 40)
     found = [one_single(seed) for seed in range(singles)]
     assert sum(it.rank == 0 for it in found) >= 0.9 * singles
     assert sorted(it.readings for it in found)[singles // 2] <= 3
-    assert sum(one_sound(seed).rank == 0 for seed in range(others)) >= others - 1
-    assert sum(one_strange(seed).rank == 0 for seed in range(others)) >= others - 2
-    assert sum(one_pair(seed).rank <= 2 for seed in range(others)) >= others - 1
+    assert sum(one_sound(seed).rank == 0 for seed in range(10)) >= 9
+    assert sum(one_strange(seed).rank == 0 for seed in range(10)) >= 8
+    assert sum(one_pair(seed).rank <= 2 for seed in range(10)) >= 9
 
 
 def test_volts_that_jump_behind_steady_cells_are_the_bms() -> None:
